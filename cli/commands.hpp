@@ -1,0 +1,28 @@
+#pragma once
+#include "output.hpp"
+#include <cstdint>
+#include <optional>
+#include <string>
+
+namespace kollema::cli {
+
+using Answered = Result<Answer>;
+
+Answered limits(const Context& context, const std::string& size, const std::string& zone);
+Answered fit(const Context& context, const std::string& size, const std::string& text);
+Answered thread(const Context& context, const std::string& name, const std::optional<std::string>& tolerance_class);
+Answered hole(const Context& context, const std::string& fastener, const std::string& clearance_class);
+Answered hardware(const Context& context, const std::string& standard, const std::string& size);
+Answered hardware_list();
+
+struct StackOptions {
+    std::string file;
+    std::optional<std::string> lower, upper, requirement;
+    std::int64_t samples = 1'000'000;
+    std::uint64_t seed = 1;
+};
+Answered stack(const Context& context, const StackOptions& options);
+Answered check(const std::string& file, const std::string& fail_on);
+Answered schema();
+
+}

@@ -1,0 +1,194 @@
+#include "commands.hpp"
+#include "quantity/expression.hpp"
+#include "standards/hardware.hpp"
+#include "standards/holes.hpp"
+#include "standards/limits_and_fits.hpp"
+#include "standards/threads.hpp"
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+#include <nlohmann/json.hpp>
+
+namespace kollema::cli {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+Json length_or_null(const Context& context, const std::optional<double>& mm) {
+    return mm ? Json(context.length(*mm)) : Json(nullptr);
+}
+
+Json range(const Context& context, const standards::SizeRange& r) {
+    return {{"max", length_or_null(context, r.max_mm)}, {"min", length_or_null(context, r.min_mm)}};
+}
+
+std::string shown(const Context& context, const standards::SizeRange& r) {
+    const auto limit = [&](const std::optional<double>& mm) { return mm ? context.shown(*mm) : std::string("–"); };
+    return limit(r.max_mm) + " / " + limit(r.min_mm);
+}
+
+Json zone_json(const Context& context, const standards::Zone& zone, const standards::LimitDeviations& limits) {
+    return {{"zone", zone.text()},
+            {"upper", context.length(limits.upper_um / 1000)},
+            {"lower", context.length(limits.lower_um / 1000)}};
+}
+
+std::string signed_pair(const Context& context, const standards::LimitDeviations& limits) {
+    return fmt::format("{} / {}", signed_length(limits.upper_um / 1000, context.unit),
+                       signed_length(limits.lower_um / 1000, context.unit));
+}
+
+Result<void> is_inch_class(const std::string& text) {
+    for (const auto* family : {"RC", "LC", "LT", "LN", "FN"})
+        if (text.starts_with(family) && text.size() == 3)
+            return fail({.what = text, .why = "the classes of ASME B4.1 are not held", .remedy = "Use a fit of ISO 286 such as H7/g6"});
+    return {};
+}
+
+}
+
+Answered limits(const Context& context, const std::string& size_text, const std::string& zone_text) {
+    const auto size = parse_positive_length_mm(size_text, context.unit);
+    if (!size) return tl::unexpected(size.error());
+    const auto zone = standards::parse_zone(zone_text);
+    if (!zone) return tl::unexpected(zone.error());
+    const auto limits = standards::limit_deviations(*size, *zone);
+    if (!limits) return tl::unexpected(limits.error());
+    Json j{{"size", context.length(*size)}, {"unit", context.symbol()}};
+    j.update(zone_json(context, *zone, *limits));
+    j["source"] = standards::limits_and_fits_source;
+    return Answer{j, pairs({{exact_length(*size, context.unit) + " " + zone->text(), signed_pair(context, *limits)},
+                            {"source", std::string(standards::limits_and_fits_source)}})};
+}
+
+Answered fit(const Context& context, const std::string& size_text, const std::string& text) {
+    const auto size = parse_positive_length_mm(size_text, context.unit);
+    if (!size) return tl::unexpected(size.error());
+    if (auto inch = is_inch_class(text); !inch) return tl::unexpected(inch.error());
+    const auto f = standards::fit(*size, text);
+    if (!f) return tl::unexpected(f.error());
+    const std::string name = f->hole.text() + "/" + f->shaft.text();
+    const Json j{{"size", context.length(*size)},
+                 {"unit", context.symbol()},
+                 {"fit", name},
+                 {"system", standards::name(f->basis)},
+                 {"hole", zone_json(context, f->hole, f->hole_limits)},
+                 {"shaft", zone_json(context, f->shaft, f->shaft_limits)},
+                 {"clearance", {{"max", context.length(f->clearance_max_um / 1000)}, {"min", context.length(f->clearance_min_um / 1000)}}},
+                 {"kind", standards::name(f->kind)},
+                 {"source", standards::limits_and_fits_source}};
+    return Answer{j, pairs({{"fit", exact_length(*size, context.unit) + " " + name},
+                            {"hole " + f->hole.text(), signed_pair(context, f->hole_limits)},
+                            {"shaft " + f->shaft.text(), signed_pair(context, f->shaft_limits)},
+                            {"clearance", fmt::format("{} to {}", signed_length(f->clearance_min_um / 1000, context.unit),
+                                                      signed_length(f->clearance_max_um / 1000, context.unit))},
+                            {"kind", std::string(standards::name(f->kind))},
+                            {"source", std::string(standards::limits_and_fits_source)}})};
+}
+
+Answered thread(const Context& context, const std::string& name, const std::optional<std::string>& tolerance_class) {
+    const auto t = standards::thread(name);
+    if (!t) return tl::unexpected(t.error());
+    Json j{{"name", t->name},
+           {"unit", context.symbol()},
+           {"pitch", context.length(t->pitch_mm)},
+           {"major", context.length(t->major_mm)},
+           {"pitch_diameter", context.length(t->pitch_diameter_mm)},
+           {"minor_internal", context.length(t->minor_internal_mm)},
+           {"minor_external", context.length(t->minor_external_mm)},
+           {"stress_area", t->stress_area_mm2},
+           {"tap_drill", context.length(t->tap_drill_mm)},
+           {"source", standards::thread_source}};
+    std::vector<std::pair<std::string, std::string>> rows{
+        {"thread", t->name},
+        {"pitch", context.shown(t->pitch_mm)},
+        {"major diameter", context.shown(t->major_mm)},
+        {"pitch diameter", context.shown(t->pitch_diameter_mm)},
+        {"minor diameter, internal", context.shown(t->minor_internal_mm)},
+        {"minor diameter, external", context.shown(t->minor_external_mm)},
+        {"stress area", fixed(t->stress_area_mm2, 2) + " mm²"},
+        {"tap drill", context.shown(t->tap_drill_mm)}};
+    if (tolerance_class) {
+        const auto limits = standards::thread_limits(*t, *tolerance_class);
+        if (!limits) return tl::unexpected(limits.error());
+        j["class"] = *tolerance_class;
+        j["limits"] = {{"major", range(context, limits->major)},
+                       {"pitch_diameter", range(context, limits->pitch_diameter)},
+                       {"minor", range(context, limits->minor)}};
+        j["source"] = std::string(standards::thread_source) + "; limits ISO 965-1";
+        rows.insert(rows.end(), {{"major, " + *tolerance_class, shown(context, limits->major)},
+                                 {"pitch diameter, " + *tolerance_class, shown(context, limits->pitch_diameter)},
+                                 {"minor, " + *tolerance_class, shown(context, limits->minor)}});
+    }
+    rows.emplace_back("source", j["source"].get<std::string>());
+    return Answer{j, pairs(rows)};
+}
+
+Answered hole(const Context& context, const std::string& fastener, const std::string& class_text) {
+    const auto clearance_class = standards::parse_clearance_class(class_text);
+    if (!clearance_class) return tl::unexpected(clearance_class.error());
+    const auto holes = standards::holes_for(fastener, *clearance_class);
+    if (!holes) return tl::unexpected(holes.error());
+    Json j{{"fastener", fastener},
+           {"unit", context.symbol()},
+           {"class", class_text},
+           {"clearance", context.length(holes->clearance_mm)},
+           {"tap_drill", length_or_null(context, holes->tap_drill_mm)},
+           {"counterbore", nullptr},
+           {"countersink", nullptr},
+           {"source", standards::fastener_holes_source}};
+    std::vector<std::pair<std::string, std::string>> rows{
+        {"clearance hole, " + class_text, context.shown(holes->clearance_mm)},
+        {"tap drill", holes->tap_drill_mm ? context.shown(*holes->tap_drill_mm) : "–"}};
+    if (holes->counterbore) {
+        j["counterbore"] = {{"diameter", context.length(holes->counterbore->diameter_mm)},
+                            {"depth", context.length(holes->counterbore->depth_mm)}};
+        rows.emplace_back("counterbore", fmt::format("ø{}, {} deep", context.shown(holes->counterbore->diameter_mm),
+                                                     context.shown(holes->counterbore->depth_mm)));
+    }
+    if (holes->countersink) {
+        j["countersink"] = {{"diameter", context.length(holes->countersink->diameter_mm)},
+                            {"angle", holes->countersink->angle_deg}};
+        rows.emplace_back("countersink", fmt::format("ø{}, {}°", context.shown(holes->countersink->diameter_mm),
+                                                     plain(holes->countersink->angle_deg)));
+    }
+    rows.emplace_back("source", std::string(standards::fastener_holes_source));
+    return Answer{j, pairs(rows)};
+}
+
+Answered hardware(const Context& context, const std::string& standard, const std::string& size) {
+    const auto item = standards::hardware(standard, size);
+    if (!item) return tl::unexpected(item.error());
+    Json dimensions = Json::object(), lengths = Json::array();
+    std::vector<std::pair<std::string, std::string>> rows{{item->standard + " " + item->size, item->title}};
+    for (const auto& d : item->dimensions) {
+        const bool has_limits = d.min_mm || d.max_mm;
+        dimensions[d.symbol] = has_limits ? Json{{"nominal", context.length(d.nominal_mm)},
+                                                 {"min", length_or_null(context, d.min_mm)},
+                                                 {"max", length_or_null(context, d.max_mm)}}
+                                          : Json(context.length(d.nominal_mm));
+        rows.emplace_back(d.symbol, exact_length(d.nominal_mm, context.unit) +
+                                        (has_limits ? fmt::format("  (min {}, max {})", d.min_mm ? plain(context.length(*d.min_mm)) : "–",
+                                                                  d.max_mm ? plain(context.length(*d.max_mm)) : "–")
+                                                    : ""));
+    }
+    for (const double l : item->lengths_mm) lengths.push_back(context.length(l));
+    std::vector<std::string> length_texts;
+    for (const double l : item->lengths_mm) length_texts.push_back(plain(context.length(l)));
+    if (!length_texts.empty()) rows.emplace_back("lengths", fmt::format("{}", fmt::join(length_texts, " ")));
+    rows.emplace_back("source", item->source);
+    const Json j{{"standard", item->standard}, {"title", item->title}, {"size", item->size}, {"unit", context.symbol()},
+                 {"dimensions", dimensions}, {"lengths", lengths}, {"source", item->source}};
+    return Answer{j, pairs(rows)};
+}
+
+Answered hardware_list() {
+    Json all = Json::array();
+    std::vector<Row> rows{{"standard", "title", "sizes"}};
+    for (const auto& kind : standards::hardware_list()) {
+        all.push_back({{"standard", kind.standard}, {"title", kind.title}, {"sizes", kind.sizes}});
+        rows.push_back({kind.standard, kind.title, fmt::format("{}", fmt::join(kind.sizes, " "))});
+    }
+    return Answer{{{"hardware", all}}, table(rows)};
+}
+
+}

@@ -1,0 +1,27 @@
+#pragma once
+#include "model/project.hpp"
+#include <map>
+#include <vector>
+
+namespace kollema::assembly {
+
+/// Two members whose holes do not meet: the joint wants the later one elsewhere than it stands.
+struct Mismatch {
+    JointId joint;
+    InstanceId instance;  ///< the one that stands wrong for this joint
+    double offset_mm = 0; ///< across the fastener's axis, the largest over the places
+    double gap_mm = 0;    ///< along it: positive where the faces stand apart
+};
+
+/// Where every instance stands, and what does not fit together.
+struct Placement {
+    std::map<InstanceId, Frame> frames; ///< in the grounded instance's surroundings
+    std::vector<InstanceId> loose;      ///< instances that no joint reaches
+    std::vector<Mismatch> mismatches;
+};
+
+/// From the grounded instance outward along the joints; a joint that locates is followed before one that clamps.
+/// Errors: as joint::members_of.
+Result<Placement> place(const Project& project);
+
+}

@@ -1,0 +1,28 @@
+#pragma once
+#include "drawing/section.hpp"
+
+namespace kollema::drawing {
+
+/// The plane of a section in the assembly: origin on a fastener's axis at its head side, x along the section, z down
+/// along the fastener.
+struct Plane {
+    Frame frame;
+
+    Point project(const Vector3& point) const {
+        const Vector3 local = frame.local(point);
+        return {local.x(), -local.z()};
+    }
+    /// True when an axis along z through this point lies in the plane.
+    bool contains(const Vector3& point) const { return std::abs(frame.local(point).y()) < 1e-6; }
+};
+
+/// The hardware of one place of a joint, its drawing lines included.
+void draw_hardware(const Project& project, const Joint& joint, std::size_t place, Point head, Section& section);
+
+/// The opening of a hole whose axis lies in the plane: its polygons, and the lines of its thread.
+void draw_hole(const Hole& hole, Point entry, double thickness, bool upside_down, CutPart& part, Section& section);
+
+/// The figures of the joint's own first place.
+void draw_callouts(const Project& project, const Joint& joint, Section& section);
+
+}

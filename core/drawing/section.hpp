@@ -1,0 +1,68 @@
+#pragma once
+#include "assembly/placement.hpp"
+#include "model/project.hpp"
+#include <string>
+#include <vector>
+
+namespace kollema::drawing {
+
+/// A point of the section plane in mm: x along the section, y upward against the fasteners' direction.
+struct Point {
+    double x = 0, y = 0;
+};
+using Polygon = std::vector<Point>;
+
+struct Box {
+    double left = 0, bottom = 0, right = 0, top = 0;
+};
+
+/// A part cut by the plane: its outline less its holes, hatched.
+struct CutPart {
+    PartId part;
+    std::string name;
+    Box outline;
+    std::vector<Polygon> openings; ///< holes, to be taken away from the outline
+    int hatch = 0;                 ///< different for parts that touch
+};
+
+/// A piece of hardware; by drafting convention it is shown whole, not cut.
+struct Piece {
+    JointId joint;
+    std::vector<Polygon> outlines; ///< filled, drawn in this order
+};
+
+enum class LineKind { visible, thin, centre };
+struct Line {
+    LineKind kind = LineKind::thin;
+    Polygon points;
+};
+
+enum class Side { left, right };
+
+/// A figure at the place where it belongs.  `figure` names what a click changes.
+struct Callout {
+    std::string text;
+    std::string figure;
+    Point at;
+    Side side = Side::right;
+};
+
+/// A joint's section, true to scale.
+struct Section {
+    std::string title;
+    Box window; ///< the part of the plane worth showing
+    std::vector<CutPart> parts;
+    std::vector<Piece> pieces;
+    std::vector<Line> lines;
+    std::vector<Callout> callouts;
+};
+
+/// Section through the fasteners' axes at the joint's first place and the place farthest from it, with everything
+/// that the plane meets there: the neighbouring joints' hardware too.
+/// Errors: as joint::members_of; members that are joined to nothing.
+Result<Section> section_of(const Project& project, const assembly::Placement& placement, const Joint& joint);
+
+/// How a hole is written on a drawing: "ø6.6 H13 through", "M6-6H ↧14, ø5 ↧19.1".
+std::string hole_text(const Hole& hole);
+
+}

@@ -1,0 +1,56 @@
+#pragma once
+#include "model/project.hpp"
+
+/// The edits: each takes a project and gives a new one, with every joint's matched features written anew, or says in
+/// the user's words why it cannot be.  A failed edit changes nothing.
+namespace kollema::edit {
+
+using Edited = Result<Project>;
+
+// Parts
+Edited add_block(const Project& project, std::string name, const Block& size, std::string material, std::string process);
+Edited rename_part(const Project& project, const PartId& part, std::string name);
+Edited set_body_size(const Project& project, const PartId& part, const Block& size);
+Edited set_material(const Project& project, const PartId& part, const std::string& material);
+Edited set_process(const Project& project, const PartId& part, const std::string& process);
+
+// Dimensions and requirements
+Edited add_dimension(const Project& project, const PartId& part, std::string name, const FeatureId& from,
+                     const FeatureId& to, const Vector3& direction, double plus_mm, double minus_mm);
+Edited set_dimension_tolerance(const Project& project, const PartId& part, const DimensionId& dimension, double plus_mm,
+                               double minus_mm);
+Edited add_requirement(const Project& project, Requirement requirement); ///< its id is given anew
+Edited set_limits(const Project& project, const RequirementId& requirement, std::optional<double> lower_mm,
+                  std::optional<double> upper_mm);
+
+// Joints
+Edited add_joint(const Project& project, Joint joint); ///< its id is given anew
+Edited remove_joint(const Project& project, const JointId& joint);
+Edited rename_joint(const Project& project, const JointId& joint, std::string name);
+Edited set_places(const Project& project, const JointId& joint, std::vector<Vector2> places);
+Edited move_member(const Project& project, const JointId& joint, std::size_t member, const Vector2& at);
+
+// Cap screws
+Edited set_thread(const Project& project, const JointId& joint, const std::string& thread);
+Edited set_property_class(const Project& project, const JointId& joint, const std::string& property_class);
+Edited set_clearance_class(const Project& project, const JointId& joint, standards::ClearanceClass clearance);
+Edited set_counterbored(const Project& project, const JointId& joint, bool counterbored);
+Edited set_washer(const Project& project, const JointId& joint, bool washer);
+
+// Dowel pins
+Edited set_pin_diameter(const Project& project, const JointId& joint, double diameter_mm);
+Edited set_zones(const Project& project, const JointId& joint, const std::string& press_zone, const std::string& slip_zone);
+
+// Both: an empty length lets the joint choose
+Edited set_length(const Project& project, const JointId& joint, std::optional<double> length_mm);
+
+// Holes
+/// Gives one hole a shape of its own, which the joint then leaves alone.
+Edited set_hole(const Project& project, const PartId& part, const FeatureId& feature, const Hole& hole);
+/// Lets the joint write the hole again.
+Edited match_hole(const Project& project, const PartId& part, const FeatureId& feature);
+
+/// An id that is not yet taken: the name in small letters and dashes, with a number where needed.
+std::string new_id(const Project& project, const std::string& name);
+
+}

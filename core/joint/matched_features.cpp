@@ -1,0 +1,72 @@
+#include "joint/matched_features.hpp"
+#include "joint/cap_screw.hpp"
+#include "joint/dowel_pin.hpp"
+#include "joint/members.hpp"
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace kollema::joint {
+namespace {
+
+Part* part_to_write(Project& project, const InstanceId& instance) {
+    const PartId id = find(project, instance)->part;
+    return &*std::ranges::find(project.parts, id, &Part::id);
+}
+
+std::string id_text(const Joint& joint, std::size_t member, std::size_t place) {
+    return fmt::format("{}.{}.{}", joint.id.text, member + 1, place + 1);
+}
+
+void write(Part& part, const Joint& joint, std::size_t member, std::size_t place, const Frame& frame, const Hole& hole) {
+    const FeatureId id{id_text(joint, member, place)};
+    auto feature = std::ranges::find(part.features, id, &Feature::id);
+    if (feature == part.features.end()) {
+        part.features.push_back({.id = id, .owner = Ownership{joint.id, member, place}});
+        feature = part.features.end() - 1;
+    }
+    feature->name = fmt::format("{} {}", joint.name, place + 1);
+    feature->frame = frame;
+    if (!feature->owner->set_by_hand) feature->shape = hole;
+}
+
+bool still_owned(const Project& project, const PartId& part, const Feature& feature) {
+    if (!feature.owner) return true;
+    const Joint* joint = find(project, feature.owner->joint);
+    return joint && feature.owner->member < joint->members.size() && feature.owner->place < joint->places.size() &&
+           find(project, joint->members[feature.owner->member].instance)->part == part;
+}
+
+}
+
+Result<std::vector<Hole>> matched_holes(const Project& project, const Joint& joint) {
+    const auto holes_of = [](auto design) -> Result<std::vector<Hole>> {
+        if (!design) return tl::unexpected(design.error());
+        return std::move(design->holes);
+    };
+    return std::visit([&](const auto& kind) { return holes_of(design(project, joint, kind)); }, joint.kind);
+}
+
+Result<Project> with_matched_features(Project project) {
+    for (auto& part : project.parts)
+        std::erase_if(part.features, [&](const Feature& f) { return !still_owned(project, part.id, f); });
+    for (const auto& joint : project.joints) {
+        const auto holes = matched_holes(project, joint);
+        if (!holes) return tl::unexpected(holes.error());
+        for (std::size_t m = 0; m < joint.members.size(); ++m) {
+            Part& part = *part_to_write(project, joint.members[m].instance);
+            const Frame seat = seat_of(part, joint.members[m]);
+            for (std::size_t p = 0; p < joint.places.size(); ++p)
+                write(part, joint, m, p, {seat.point({joint.places[p].x(), joint.places[p].y(), 0}), seat.x, seat.z},
+                      (*holes)[m]);
+        }
+    }
+    return project;
+}
+
+const Hole* actual_hole(const Project& project, const Joint& joint, std::size_t member, std::size_t place) {
+    const Part* part = part_of(project, joint.members[member].instance);
+    const Feature* feature = part ? owned_feature(*part, joint.id, member, place) : nullptr;
+    return feature ? std::get_if<Hole>(&feature->shape) : nullptr;
+}
+
+}

@@ -1,0 +1,101 @@
+#pragma once
+#include "model/part.hpp"
+#include "standards/holes.hpp"
+#include <optional>
+#include <string>
+#include <variant>
+#include <vector>
+
+namespace kollema {
+
+/// A part in the assembly.  Its place follows from the joints, from the grounded instance outward.
+struct Instance {
+    InstanceId id;
+    PartId part;
+    bool grounded = false;
+    bool operator==(const Instance&) const = default;
+};
+
+/// Cap screw ISO 4762 through all members but the last, which is tapped.
+struct CapScrewJoint {
+    std::string thread = "M6";
+    std::string property_class = "8.8";
+    standards::ClearanceClass clearance = standards::ClearanceClass::medium;
+    bool counterbored = true;
+    bool washer = false;                  ///< ISO 7089 under the head; only without counterbore
+    std::optional<double> length_mm = {}; ///< chosen by the user; empty: from the grip
+    bool operator==(const CapScrewJoint&) const = default;
+};
+
+/// Parallel pin ISO 8734, pressed into one member and slipping in the others.
+struct DowelPinJoint {
+    double diameter_mm = 6;
+    std::string press_zone = "H7", slip_zone = "F7";
+    bool press_in_first = false;          ///< else in the last member
+    std::optional<double> length_mm = {}; ///< chosen by the user; empty: from the members
+    bool operator==(const DowelPinJoint&) const = default;
+};
+
+using JointKind = std::variant<CapScrewJoint, DowelPinJoint>;
+
+/// A member of a joint: where on which face of which instance the fastener enters it.
+struct Member {
+    InstanceId instance;
+    FeatureId face;                ///< a plane face of the part, on the head side
+    Vector2 at = Vector2::Zero();  ///< origin of the joint's pattern, from the middle of the face along its x and y
+    double turn_rad = 0;           ///< clocking of the pattern about the face's inward normal
+    bool operator==(const Member&) const = default;
+};
+
+struct Joint {
+    JointId id;
+    std::string name;
+    JointKind kind;
+    std::vector<Member> members; ///< in order from the head side
+    std::vector<Vector2> places; ///< of the fasteners in the pattern's frame
+    bool operator==(const Joint&) const = default;
+};
+
+struct FeatureRef {
+    InstanceId instance;
+    FeatureId feature;
+    auto operator<=>(const FeatureRef&) const = default;
+};
+
+enum class DecidedBy { automatic, worst_case, statistics };
+
+/// A gap between two faces that look at each other, measured from `from` to `to`.
+struct Requirement {
+    RequirementId id;
+    std::string name;
+    FeatureRef from, to;
+    std::optional<double> lower_mm = {}, upper_mm = {};
+    DecidedBy decided_by = DecidedBy::automatic;
+    double yield_wanted = 0.9973; ///< where statistics decides
+    bool operator==(const Requirement&) const = default;
+};
+
+struct Project {
+    std::string name;
+    std::vector<Part> parts;
+    std::vector<Instance> instances;
+    std::vector<Joint> joints;
+    std::vector<Requirement> requirements;
+    bool operator==(const Project&) const = default;
+};
+
+const Part* find(const Project& project, const PartId& id);
+const Instance* find(const Project& project, const InstanceId& id);
+const Joint* find(const Project& project, const JointId& id);
+const Requirement* find(const Project& project, const RequirementId& id);
+const Part* part_of(const Project& project, const InstanceId& id); ///< null when there is no such instance
+
+/// The hole that a joint owns in a member at a place; null where there is none.
+const Feature* owned_feature(const Part& part, const JointId& joint, std::size_t member, std::size_t place);
+
+/// Problems that no edit can make, so that a file with them is refused: a dangling or doubled id, a joint without
+/// two members or places, a face that is none, a size that is not positive, a value that is not finite, no or two
+/// grounded instances.
+std::optional<Failure> first_defect(const Project& project);
+
+}

@@ -1,0 +1,69 @@
+#include "standards/materials.hpp"
+#include "quantity/format.hpp"
+#include "standards/table.hpp"
+#include <cmath>
+#include <fmt/format.h>
+
+namespace kollema::standards {
+namespace {
+
+template <class T>
+Result<T> by_id(const std::vector<T>& all, std::string_view id, std::string_view noun) {
+    std::vector<std::string> known;
+    for (const auto& item : all) {
+        if (item.id == id) return item;
+        known.push_back(item.id);
+    }
+    return fail({.what = fmt::format("{} \"{}\"", noun, id),
+                 .why = "it is not held",
+                 .remedy = fmt::format("Use one of {}", fmt::join(known, ", "))});
+}
+
+}
+
+std::vector<Material> materials() {
+    const Table& table = built_in_table("materials");
+    std::vector<Material> all;
+    for (std::size_t row = 0; row < table.rows(); ++row) {
+        const auto of = [&](std::string_view column) { return *table.number(row, column); };
+        all.push_back({.id = table.text(row, "id"),
+                       .title = table.text(row, "title"),
+                       .family = table.text(row, "family"),
+                       .density_kg_m3 = of("density"),
+                       .modulus_MPa = of("modulus"),
+                       .poisson = of("poisson"),
+                       .tensile_MPa = of("tensile"),
+                       .yield_MPa = of("yield"),
+                       .shear_share = of("shear"),
+                       .expansion_per_K = of("expansion") * 1e-6,
+                       .engagement_diameters = of("engagement")});
+    }
+    return all;
+}
+
+std::vector<Process> processes() {
+    const Table& table = built_in_table("processes");
+    std::vector<Process> all;
+    for (std::size_t row = 0; row < table.rows(); ++row)
+        all.push_back({table.text(row, "id"), table.text(row, "title"), table.text(row, "class").front()});
+    return all;
+}
+
+Result<Material> material(std::string_view id) { return by_id(materials(), id, "material"); }
+Result<Process> process(std::string_view id) { return by_id(processes(), id, "process"); }
+
+Result<double> general_tolerance_mm(double nominal_mm, char tolerance_class) {
+    const Table& table = built_in_table("iso2768_linear");
+    const std::string column(1, tolerance_class);
+    const double size = std::abs(nominal_mm);
+    if (table.has_column(column))
+        for (std::size_t row = 0; row < table.rows(); ++row)
+            // The first range includes its lower end: 0.5 mm.
+            if (size <= *table.number(row, "upto") && size >= *table.number(row, "above"))
+                if (const auto deviation = table.number(row, column)) return *deviation;
+    return fail({.what = fmt::format("general tolerance {} of {} mm", column, plain(nominal_mm)),
+                 .why = "ISO 2768-1 gives none there",
+                 .remedy = "Give the dimension its own tolerance"});
+}
+
+}
