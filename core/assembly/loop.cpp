@@ -36,8 +36,7 @@ public:
             loop_.joints.push_back(crossing.joint->id);
             if (crossing.across && !joint::locates_across(*crossing.joint)) {
                 loop_.only_clamps.push_back(crossing.joint->id);
-                loop_.remarks.push_back(fmt::format("{} only clamps: the gap moves with the screws' clearance until they "
-                                                    "are tight", crossing.joint->name));
+                loop_.remarks.push_back(fmt::format("{} only clamp: the gap moves with their clearance until they are tight", crossing.joint->name));
             }
             instance = crossing.joint->members[crossing.to].instance;
             at = *arrive;
@@ -149,11 +148,11 @@ private:
                     if (auto done = inside_part(j.members[m].instance, a->id, b->id, side, sign * lever / length); !done)
                         return done;
                 }
-                loop_.remarks.push_back(fmt::format("{} turns its parts within its clearance: lever {:.3g} over {:.3g} mm",
+                loop_.remarks.push_back(fmt::format("{} let the part turn within their clearance: lever {:.3g} over {:.3g} mm",
                                                     j.name, lever, length));
             }
         } else {
-            loop_.remarks.push_back(fmt::format("{} does not hold the turn: the chain takes the faces as parallel", j.name));
+            loop_.remarks.push_back(fmt::format("{} do not hold the turn: the chain takes the faces as parallel", j.name));
         }
         for (const auto& [place, share] : {std::pair{std::size_t{0}, first_share.norm()}, {second, second_share.norm()}}) {
             if (share < negligible) continue;

@@ -25,7 +25,7 @@ bool some_joint_locates(const Project& project, const Joint& clamp) {
     });
 }
 
-/// Joints that locate through every pair of members of `j` taken together; a chain of such joints counts.
+/// A required gap starts or ends at one of the joint's members, so that their place matters.
 bool requirement_runs_through(const Project& project, const Joint& j) {
     return std::ranges::any_of(project.requirements, [&](const Requirement& r) {
         return std::ranges::any_of(j.members, [&](const Member& m) {
@@ -66,7 +66,7 @@ Finding clamps_only(const Snapshot& s, const Joint& j) {
             .severity = matters ? Severity::error : Severity::note,
             .joint = j.id,
             .parts = {part.id, part_of(s.project, j.members.back().instance)->id},
-            .message = fmt::format("{} clamps {} but does not locate it: it can stand up to {} mm off", j.name, part.name, fixed(play, 2)),
+            .message = fmt::format("{} only clamp {}: it can stand up to {} mm off before they are tight", j.name, part.name, fixed(play, 2)),
             .because = matters ? "screws in clearance holes locate only to within their float, and a required gap depends on this part"
                                : "screws in clearance holes locate only to within their float",
             .fixes = {{"Add two dowels beside the outer screws",

@@ -3,6 +3,7 @@
 #include "edit/edits.hpp"
 #include "joint/matched_features.hpp"
 #include "quantity/format.hpp"
+#include "standards/hardware.hpp"
 #include <cmath>
 #include <fmt/format.h>
 
@@ -20,6 +21,13 @@ std::string difference(const Hole& is, const Hole& wanted) {
         return fmt::format("tolerance {} instead of {}", is.tolerance.zone.empty() ? "as entered" : is.tolerance.zone,
                            wanted.tolerance.zone.empty() ? "none" : wanted.tolerance.zone);
     return "";
+}
+
+/// Such a hole is the matter of the rule no_clearance.
+bool leaves_no_clearance(const Hole& hole, const Joint& j) {
+    const auto* screw = std::get_if<CapScrewJoint>(&j.kind);
+    const auto hardware = screw ? standards::cap_screw(screw->thread) : Result<standards::CapScrew>(fail({}));
+    return hardware && !hole.thread && hole.diameter_mm <= hardware->d + 1e-9;
 }
 
 Finding differing_hole(const Joint& j, const Part& part, const Feature& feature, const Hole& wanted, const std::string& how) {
@@ -49,7 +57,7 @@ Findings matched_holes(const Snapshot& s) {
             for (std::size_t p = 0; p < j.places.size(); ++p) {
                 const Feature* feature = owned_feature(part, j.id, m, p);
                 const Hole* is = feature ? std::get_if<Hole>(&feature->shape) : nullptr;
-                if (!is) continue;
+                if (!is || leaves_no_clearance(*is, j)) continue;
                 if (const auto how = difference(*is, (*wanted)[m]); !how.empty())
                     found.push_back(differing_hole(j, part, *feature, (*wanted)[m], how));
             }

@@ -68,9 +68,9 @@ double nominal(Chain chain) {
 Interval worst_case(Chain chain) {
     Interval gap;
     for (const auto& c : chain) {
-        const auto [low, high] = std::minmax(c.sensitivity * (c.nominal + c.minus), c.sensitivity * (c.nominal + c.plus));
-        gap.min += low;
-        gap.max += high;
+        const double one = c.sensitivity * (c.nominal + c.minus), other = c.sensitivity * (c.nominal + c.plus);
+        gap.min += std::min(one, other);
+        gap.max += std::max(one, other);
     }
     return gap;
 }
