@@ -1,0 +1,58 @@
+#pragma once
+#include "model/project.hpp"
+#include "presenter/results.hpp"
+#include "quantity/format.hpp"
+#include <QFutureWatcher>
+#include <QObject>
+#include <QString>
+#include <QUndoStack>
+#include <atomic>
+#include <memory>
+
+namespace kollema::desktop {
+
+/// The project in the window: its value, its undo stack, and the results that belong to it.  Results are computed from
+/// a copy on another thread; an answer to an older project is dropped.
+class Document : public QObject {
+    Q_OBJECT
+public:
+    explicit Document(QObject* parent = nullptr);
+    ~Document() override;
+
+    const Project& project() const { return project_; }
+    /// The newest results; they belong to project() only when up_to_date().
+    const Results* results() const { return results_.get(); }
+    bool up_to_date() const { return up_to_date_; }
+    QUndoStack& undo_stack() { return undo_; }
+    const QString& path() const { return path_; }
+
+    /// One act of the user: becomes an undoable command; a failed one is reported and changes nothing.
+    bool apply(const QString& text, Result<Project> after);
+
+    void open(Project project, const QString& path); ///< forgets the undo history
+    void saved_as(const QString& path);
+    void show(const Project& project);               ///< used by the undo commands
+
+signals:
+    void project_changed();
+    void results_changed();
+    void edit_landed(const QStringList& consequences); ///< after the results of an edit are there
+    void edit_refused(const QString& message);
+    void path_changed();
+
+private:
+    void recompute();
+    void take_results();
+    void stop_computing();
+
+    Project project_, project_of_results_;
+    QString path_;
+    QUndoStack undo_;
+    std::shared_ptr<const Results> results_;
+    bool up_to_date_ = false;
+    bool tell_consequences_ = false;
+    std::shared_ptr<std::atomic<bool>> stop_;
+    QFutureWatcher<std::shared_ptr<const Results>> watcher_;
+};
+
+}

@@ -1,0 +1,35 @@
+#pragma once
+#include "check/finding.hpp"
+#include <QWidget>
+
+class QVBoxLayout;
+class QLabel;
+
+namespace kollema::desktop {
+
+/// Findings as a conversation: what, why, and fixes that can be looked at before they are made.
+class FindingsView : public QWidget {
+    Q_OBJECT
+public:
+    explicit FindingsView(QWidget* parent = nullptr);
+    void show_findings(const check::Findings& findings);
+    /// What a previewed fix would change; shown in the card that asked.
+    void show_preview(const QStringList& changes);
+    void set_outdated(bool outdated);
+
+signals:
+    void joint_asked(const JointId& joint);
+    void preview_asked(const check::Fix& fix);
+    void apply_asked(const check::Fix& fix);
+
+private:
+    QWidget* make_card(const check::Finding& finding);
+    QWidget* make_fix(const check::Fix& fix, QWidget* card);
+
+    QLabel* heading_;
+    QVBoxLayout* list_;
+    QLabel* preview_ = nullptr; ///< of the card that asked last
+    QString count_text_;
+};
+
+}

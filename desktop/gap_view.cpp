@@ -1,0 +1,326 @@
+#include "gap_view.hpp"
+#include "presenter/text.hpp"
+#include "theme.hpp"
+#include <QApplication>
+#include <QClipboard>
+#include <QComboBox>
+#include <QFormLayout>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPainter>
+#include <QSignalBlocker>
+#include <QStyledItemDelegate>
+#include <QTableWidget>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <fmt/format.h>
+#include <numeric>
+#include <qcustomplot.h>
+
+namespace kollema::desktop {
+namespace {
+
+enum Column { name_column, tolerance_column, variance_column, worst_column, columns };
+constexpr int share_role = Qt::UserRole + 1, part_role = Qt::UserRole + 2, dimension_role = Qt::UserRole + 3;
+
+/// A share as a bar behind its figure.
+class ShareDelegate : public QStyledItemDelegate {
+public:
+    using QStyledItemDelegate::QStyledItemDelegate;
+    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+        const double share = index.data(share_role).toDouble();
+        QRect bar = option.rect.adjusted(1, 3, -1, -3);
+        bar.setWidth(static_cast<int>(bar.width() * share));
+        painter->fillRect(bar, index.column() == variance_column ? theme().accent.lighter(theme().dark ? 70 : 190) : theme().line);
+        painter->setPen(theme().ink);
+        painter->drawText(option.rect.adjusted(5, 0, -5, 0), Qt::AlignVCenter | Qt::AlignRight, index.data().toString());
+    }
+};
+
+QLineEdit* limit_field(const QString& name, QWidget* parent) {
+    auto* field = new QLineEdit(parent);
+    field->setAccessibleName(name);
+    field->setPlaceholderText("none");
+    field->setToolTip(name + "; empty for none, expressions such as 25+0.4 or 1 in are read");
+    return field;
+}
+
+}
+
+GapView::GapView(QWidget* parent)
+    : QWidget(parent), requirement_(new QComboBox(this)), lower_(limit_field("Lower limit of the gap", this)),
+      upper_(limit_field("Upper limit of the gap", this)), verdict_(new QLabel(this)), yield_(new QLabel(this)),
+      numbers_(new QLabel(this)), remarks_(new QLabel(this)), plot_(new QCustomPlot(this)), table_(new QTableWidget(0, columns, this)) {
+    setAccessibleName("Required gap");
+    requirement_->setAccessibleName("Requirement");
+    lower_->setObjectName("lower_limit");
+    upper_->setObjectName("upper_limit");
+    yield_->setObjectName("big");
+    remarks_->setObjectName("faint");
+    for (auto* label : {verdict_, numbers_, remarks_}) label->setWordWrap(true);
+    numbers_->setTextFormat(Qt::RichText);
+
+    auto* left = new QVBoxLayout;
+    left->setSpacing(3);
+    auto* heading = new QLabel("Required gap", this);
+    heading->setObjectName("heading");
+    left->addWidget(heading);
+    left->addWidget(requirement_);
+    auto* limits = new QHBoxLayout;
+    limits->addWidget(lower_);
+    limits->addWidget(new QLabel("to", this));
+    limits->addWidget(upper_);
+    left->addLayout(limits);
+    left->addWidget(yield_);
+    left->addWidget(verdict_);
+    left->addWidget(numbers_);
+    left->addStretch(1);
+
+    auto* middle = new QVBoxLayout;
+    middle->addWidget(plot_, 1);
+    middle->addWidget(remarks_);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(10, 6, 10, 6);
+    row->setSpacing(12);
+    row->addLayout(left, 25);
+    row->addLayout(middle, 38);
+    row->addWidget(table_, 40);
+
+    plot_->setMinimumSize(220, 120);
+    plot_->setAccessibleName("Distribution of the gap");
+    table_->setHorizontalHeaderLabels({"Contributor, largest first", "Tolerance", "Variance", "Worst case"});
+    table_->horizontalHeader()->setSectionResizeMode(name_column, QHeaderView::Stretch);
+    table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+    for (const int c : {tolerance_column, variance_column, worst_column}) table_->setColumnWidth(c, 84);
+    table_->verticalHeader()->hide();
+    table_->verticalHeader()->setDefaultSectionSize(21);
+    table_->setShowGrid(false);
+    table_->setAccessibleName("Contributors");
+    table_->setItemDelegateForColumn(variance_column, new ShareDelegate(table_));
+    table_->setItemDelegateForColumn(worst_column, new ShareDelegate(table_));
+    table_->setContextMenuPolicy(Qt::ActionsContextMenu);
+    auto* copy = new QAction("Copy table as CSV", table_);
+    copy->setShortcut(QKeySequence("Ctrl+Shift+C"));
+    copy->setShortcutContext(Qt::WidgetShortcut);
+    connect(copy, &QAction::triggered, this, &GapView::copy_as_csv);
+    table_->addAction(copy);
+
+    connect(requirement_, &QComboBox::activated, this, [this](int i) {
+        chosen_ = gaps_.at(static_cast<std::size_t>(i)).id;
+        show_chosen();
+    });
+    for (auto* field : {lower_, upper_})
+        connect(field, &QLineEdit::editingFinished, this, [this, field] {
+            if (!field->isModified()) return;
+            field->setModified(false);
+            emit limits_wished(chosen_, lower_->text(), upper_->text());
+        });
+    connect(table_, &QTableWidget::itemChanged, this, [this](QTableWidgetItem* item) {
+        if (item->column() == tolerance_column)
+            emit tolerance_wished({item->data(part_role).toString().toStdString()}, {item->data(dimension_role).toString().toStdString()}, item->text());
+    });
+    restyle();
+}
+
+void GapView::restyle() {
+    const Theme& t = theme();
+    plot_->setBackground(t.sheet);
+    for (auto* axis : {plot_->xAxis, plot_->yAxis}) {
+        axis->setBasePen(QPen(t.faint));
+        axis->setTickPen(QPen(t.faint));
+        axis->setSubTickPen(Qt::NoPen);
+        axis->setTickLabelColor(t.ink);
+        axis->setLabelColor(t.faint);
+        axis->grid()->setVisible(false);
+        axis->setTickLabelFont(QFont(font().family(), 8));
+        axis->setLabelFont(QFont(font().family(), 8));
+    }
+    plot_->yAxis->setVisible(false);
+    show_chosen();
+}
+
+void GapView::show_gaps(const Project& project, const Results* results, LengthUnit unit) {
+    project_ = project;
+    unit_ = unit;
+    gaps_ = results ? results->gaps : std::vector<GapResult>{};
+    const QSignalBlocker quiet(requirement_);
+    requirement_->clear();
+    int current = 0;
+    for (const auto& gap : gaps_) {
+        const Requirement* r = kollema::find(project_, gap.id);
+        requirement_->addItem(r ? qt(r->name) : QString());
+        if (gap.id == chosen_) current = requirement_->count() - 1;
+    }
+    requirement_->setCurrentIndex(current);
+    chosen_ = gaps_.empty() ? RequirementId{} : gaps_[static_cast<std::size_t>(current)].id;
+    outdated_ = false;
+    show_chosen();
+}
+
+void GapView::set_outdated(bool outdated) {
+    outdated_ = outdated;
+    show_chosen();
+}
+
+void GapView::show_chosen() {
+    const auto found = std::ranges::find(gaps_, chosen_, &GapResult::id);
+    const Requirement* r = kollema::find(project_, chosen_);
+    const bool there = found != gaps_.end() && r;
+    for (auto* field : {lower_, upper_}) {
+        field->setEnabled(there);
+        const auto limit = there ? (field == lower_ ? r->lower_mm : r->upper_mm) : std::nullopt;
+        field->setText(limit ? qt(plain(shown(*limit))) : QString());
+        field->setModified(false);
+    }
+    plot_->clearGraphs();
+    plot_->clearItems();
+    const QSignalBlocker quiet(table_);
+    table_->setRowCount(0);
+    if (!there || !found->result) {
+        yield_->clear();
+        numbers_->clear();
+        remarks_->clear();
+        verdict_->setText(!there ? "No gap is required yet. Add one from the Edit menu: Require a gap." : message(found->result.error()));
+        plot_->replot();
+        return;
+    }
+    show_numbers(*found);
+    show_curve(*found);
+    show_contributions(*found);
+}
+
+void GapView::show_numbers(const GapResult& gap) {
+    const auto& r = *gap.result;
+    yield_->setText((outdated_ ? QStringLiteral("… ") : QString()) + percent(r.distribution.yield));
+    yield_->setAccessibleName("Yield " + percent(r.distribution.yield));
+    verdict_->setText((r.met ? QStringLiteral("✓ go together. ") : QStringLiteral("✕ too few go together. ")) + "Decided by " + qt(r.decided_because));
+    const auto range = [&](double a, double b) {
+        return qt(fmt::format("{} … {}", fixed(shown(a), unit_ == LengthUnit::mm ? 3 : 5), fixed(shown(b), unit_ == LengthUnit::mm ? 3 : 5)));
+    };
+    QString rows;
+    const auto add = [&](const QString& label, const QString& value) {
+        rows += QString("<tr><td style='color:%1; padding-right:10px'>%2</td><td align='right'>%3</td></tr>").arg(theme().faint.name(), label, value);
+    };
+    add("worst case", range(r.worst_case.min, r.worst_case.max));
+    add("root sum square", range(r.rss.min, r.rss.max));
+    add("mean ± σ", qt(fmt::format("{} ± {}", fixed(shown(r.distribution.mean), unit_ == LengthUnit::mm ? 3 : 5),
+                                   fixed(shown(r.distribution.sigma), unit_ == LengthUnit::mm ? 4 : 6))));
+    add("per million below", ppm(r.distribution.below));
+    add("per million above", ppm(r.distribution.above));
+    if (gap.simulation)
+        add("simulated yield", percent(gap.simulation->ci95.min) + " … " + percent(gap.simulation->ci95.max));
+    numbers_->setText("<table cellspacing='0'>" + rows + "</table>");
+    remarks_->setText(qt(r.loop.remarks.empty() ? "" : r.loop.remarks.front()));
+    QStringList all;
+    for (const auto& remark : r.loop.remarks) all << qt(remark);
+    remarks_->setToolTip(all.join("\n"));
+}
+
+void GapView::show_curve(const GapResult& gap) {
+    const auto& r = *gap.result;
+    const Theme& t = theme();
+    const auto limits = r.limits;
+    QColor miss = t.error, hit = t.good;
+    miss.setAlphaF(0.75F);
+    hit.setAlphaF(0.35F);
+    const auto add_area = [&](std::optional<double> lower, std::optional<double> upper, const QBrush& brush) {
+        auto* area = plot_->addGraph();
+        for (const auto& p : gap.curve)
+            if ((!lower || p.gap_mm >= *lower) && (!upper || p.gap_mm <= *upper)) area->addData(shown(p.gap_mm), p.density);
+        area->setPen(QPen(t.ink, 1.4));
+        area->setBrush(brush);
+    };
+    if (limits.lower) add_area({}, limits.lower, QBrush(miss, Qt::DiagCrossPattern)); // hatched: misses, also without colour
+    if (limits.upper) add_area(limits.upper, {}, QBrush(miss, Qt::DiagCrossPattern));
+    add_area(limits.lower, limits.upper, hit);
+    double top = 0;
+    for (const auto& p : gap.curve) top = std::max(top, p.density);
+    double from = gap.curve.empty() ? r.nominal - 0.1 : gap.curve.front().gap_mm;
+    double to = gap.curve.empty() ? r.nominal + 0.1 : gap.curve.back().gap_mm;
+    const auto text = [&](double x, double y, const QString& words, Qt::Alignment align, const QColor& colour) {
+        auto* item = new QCPItemText(plot_);
+        item->position->setCoords(x, y);
+        item->setText(words);
+        item->setColor(colour);
+        item->setFont(QFont(font().family(), 8));
+        item->setPositionAlignment(align);
+    };
+    for (const auto& limit : {limits.lower, limits.upper}) {
+        if (!limit) continue;
+        from = std::min(from, *limit);
+        to = std::max(to, *limit);
+        auto* line = new QCPItemLine(plot_);
+        line->start->setCoords(shown(*limit), 0);
+        line->end->setCoords(shown(*limit), top * 1.12);
+        line->setPen(QPen(t.error, 1.8));
+        const bool lower = limit == limits.lower;
+        text(shown(*limit), top * 1.13, QString("%1 %2").arg(lower ? "at least" : "at most", qt(plain(shown(*limit), 7))),
+             Qt::AlignBottom | (lower ? Qt::AlignLeft : Qt::AlignRight), t.error);
+    }
+    const auto bar = [&](const stack::Interval& interval, double y, const QString& name) {
+        auto* line = new QCPItemLine(plot_);
+        line->start->setCoords(shown(interval.min), y);
+        line->end->setCoords(shown(interval.max), y);
+        line->setHead(QCPLineEnding(QCPLineEnding::esBar, 7, 7));
+        line->setTail(QCPLineEnding(QCPLineEnding::esBar, 7, 7));
+        line->setPen(QPen(t.faint, 1.4));
+        text(shown((interval.min + interval.max) / 2), y, name, Qt::AlignBottom | Qt::AlignHCenter, t.faint);
+        from = std::min(from, interval.min);
+        to = std::max(to, interval.max);
+    };
+    bar(r.rss, -0.16 * top, "root sum square");
+    bar(r.worst_case, -0.36 * top, "worst case");
+    const double margin = 0.03 * (to - from);
+    plot_->xAxis->setRange(shown(from - margin), shown(to + margin));
+    plot_->yAxis->setRange(-0.44 * top, 1.32 * top);
+    plot_->xAxis->setLabel(qt(fmt::format("gap in {}", symbol(unit_))));
+    plot_->replot();
+}
+
+void GapView::show_contributions(const GapResult& gap) {
+    const auto& r = *gap.result;
+    std::vector<std::size_t> order(r.contributions.size());
+    std::iota(order.begin(), order.end(), std::size_t{0});
+    std::ranges::stable_sort(order, std::greater{}, [&](std::size_t i) { return r.contributions[i].variance_share; });
+    table_->setRowCount(static_cast<int>(order.size()));
+    int row = 0;
+    for (const auto i : order) {
+        const auto& c = r.contributions[i];
+        const auto& link = r.loop.links[i];
+        const bool symmetric = c.plus == -c.minus;
+        const auto tolerance = symmetric ? fmt::format("±{}", plain(shown(c.plus), 3)) : fmt::format("{:+.3g} {:+.3g}", shown(c.plus), shown(c.minus));
+        const auto cell = [&](int column, const QString& words) {
+            auto* item = new QTableWidgetItem(words);
+            item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+            item->setToolTip(qt(fmt::format("{}\nsensitivity {}, {}\n{}", link.name, plain(c.sensitivity, 4), name(link.distribution), link.working.source)));
+            table_->setItem(row, column, item);
+            return item;
+        };
+        cell(name_column, qt(c.name));
+        auto* toleranced = cell(tolerance_column, qt(tolerance));
+        if (link.kind == assembly::LinkKind::dimension) {
+            toleranced->setFlags(toleranced->flags() | Qt::ItemIsEditable);
+            toleranced->setData(part_role, qt(link.part.text));
+            toleranced->setData(dimension_role, qt(link.dimension.text));
+            toleranced->setForeground(theme().accent);
+        }
+        cell(variance_column, qt(fixed(100 * c.variance_share, 1)) + " %")->setData(share_role, c.variance_share);
+        cell(worst_column, qt(fixed(100 * c.worst_case_share, 1)) + " %")->setData(share_role, c.worst_case_share);
+        ++row;
+    }
+}
+
+void GapView::copy_as_csv() const {
+    QString csv = "contributor,tolerance,variance share,worst case share\n";
+    for (int row = 0; row < table_->rowCount(); ++row) {
+        csv += '"' + table_->item(row, name_column)->text().replace('"', "\"\"") + "\"," + table_->item(row, tolerance_column)->text();
+        for (const int column : {variance_column, worst_column}) csv += ',' + QString::number(table_->item(row, column)->data(share_role).toDouble());
+        csv += '\n';
+    }
+    QApplication::clipboard()->setText(csv);
+}
+
+}

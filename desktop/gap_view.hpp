@@ -1,0 +1,50 @@
+#pragma once
+#include "presenter/results.hpp"
+#include "quantity/format.hpp"
+#include <QWidget>
+
+class QComboBox;
+class QCustomPlot;
+class QLabel;
+class QLineEdit;
+class QTableWidget;
+
+namespace kollema::desktop {
+
+/// A requirement: its limits, what statistics and worst case say, the gap's distribution, and who contributes most.
+class GapView : public QWidget {
+    Q_OBJECT
+public:
+    explicit GapView(QWidget* parent = nullptr);
+    void show_gaps(const Project& project, const Results* results, LengthUnit unit);
+    void set_outdated(bool outdated);
+    const RequirementId& chosen() const { return chosen_; }
+    void restyle(); ///< after a change of theme
+
+signals:
+    void limits_wished(const RequirementId& requirement, const QString& lower, const QString& upper);
+    void tolerance_wished(const PartId& part, const DimensionId& dimension, const QString& text);
+    void edit_refused(const QString& message);
+
+private:
+    void show_chosen();
+    void show_numbers(const GapResult& gap);
+    void show_curve(const GapResult& gap);
+    void show_contributions(const GapResult& gap);
+    void copy_as_csv() const;
+    double shown(double mm) const { return from_mm(mm, unit_); }
+
+    Project project_;
+    std::vector<GapResult> gaps_;
+    LengthUnit unit_ = LengthUnit::mm;
+    RequirementId chosen_;
+    bool outdated_ = false;
+
+    QComboBox* requirement_;
+    QLineEdit *lower_, *upper_;
+    QLabel *verdict_, *yield_, *numbers_, *remarks_;
+    QCustomPlot* plot_;
+    QTableWidget* table_;
+};
+
+}

@@ -1,0 +1,241 @@
+#include "joint_map.hpp"
+#include "joint/locating.hpp"
+#include "presenter/figures.hpp"
+#include "presenter/text.hpp"
+#include "standards/materials.hpp"
+#include "theme.hpp"
+#include <QHelpEvent>
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QToolTip>
+#include <algorithm>
+
+namespace kollema::desktop {
+namespace {
+
+constexpr double node_height = 40, plate_height = 36, margin = 10;
+
+}
+
+JointMap::JointMap(QWidget* parent) : QWidget(parent) {
+    setFocusPolicy(Qt::StrongFocus);
+    setAccessibleName("Joint map");
+    setAccessibleDescription("Parts and the joints between them; the arrow keys choose a joint");
+    setMouseTracking(true);
+}
+
+void JointMap::show_project(const Project& project, const Results* results) {
+    nodes_.clear();
+    links_.clear();
+    for (const auto& instance : project.instances) {
+        const Part& part = *kollema::find(project, instance.part);
+        const auto material = standards::material(part.material);
+        Node node{instance.id, qt(part.name), material ? qt(material->title).section(' ', 0, -1) : QString(), instance.grounded};
+        node.loose = results && std::ranges::find(results->placement.loose, instance.id) != results->placement.loose.end();
+        nodes_.push_back(node);
+    }
+    for (const auto& joint : project.joints) {
+        Link link{joint.id, qt(joint.name), hardware_line(project, joint)};
+        link.locates = joint::locates_across(joint);
+        for (const auto& member : joint.members) {
+            const auto at = std::ranges::find(project.instances, member.instance, &Instance::id);
+            link.nodes.push_back(static_cast<std::size_t>(at - project.instances.begin()));
+        }
+        if (results)
+            for (const auto& finding : results->findings)
+                if (finding.joint == joint.id) link.worst = std::max(link.worst.value_or(check::Severity::note), finding.severity);
+        links_.push_back(link);
+    }
+    if (!kollema::find(project, chosen_) && !links_.empty()) chosen_ = links_.front().joint;
+    arrange();
+    update();
+}
+
+/// Layers upward from the grounded part, in the order in which joints reach the others; plates between their parts.
+void JointMap::arrange() {
+    for (auto& node : nodes_) node.layer = node.grounded ? 0 : -1;
+    for (bool moved = true; moved;) {
+        moved = false;
+        for (const auto& link : links_)
+            for (const auto a : link.nodes)
+                for (const auto b : link.nodes)
+                    if (nodes_[a].layer >= 0 && nodes_[b].layer < 0) {
+                        nodes_[b].layer = nodes_[a].layer + 1;
+                        moved = true;
+                    }
+    }
+    int top = 0;
+    for (const auto& node : nodes_) top = std::max(top, node.layer);
+    for (auto& node : nodes_)
+        if (node.layer < 0) node.layer = top + 1;
+    for (const auto& node : nodes_) top = std::max(top, node.layer);
+    for (int layer = 0; layer <= top; ++layer) {
+        const auto in_layer = [&](const Node& n) { return n.layer == layer; };
+        const auto count = std::ranges::count_if(nodes_, in_layer);
+        int i = 0;
+        for (auto& node : nodes_)
+            if (in_layer(node)) node.place = {(i++ + 0.5) / static_cast<double>(count), top == 0 ? 0.5 : 1.0 - layer / static_cast<double>(top)};
+    }
+    for (auto& link : links_) {
+        QPointF middle;
+        std::size_t upper = link.nodes.front();
+        for (const auto n : link.nodes) {
+            middle += nodes_[n].place / static_cast<double>(link.nodes.size());
+            if (nodes_[n].layer > nodes_[upper].layer) upper = n;
+        }
+        // Joints between the same parts stand one above the other, nearer to the part they hold than to its base.
+        std::vector<Link*> same;
+        for (auto& other : links_)
+            if (other.nodes == link.nodes) same.push_back(&other);
+        const auto rank = std::ranges::find(same, &link) - same.begin();
+        link.lane = static_cast<double>(rank) - static_cast<double>(same.size() - 1) / 2;
+        link.place = {(middle.x() + 3 * nodes_[upper].place.x()) / 4, middle.y() + 0.22 * link.lane};
+    }
+    // Plates that would cover each other step down.
+    for (std::size_t i = 1; i < links_.size(); ++i)
+        for (std::size_t k = 0; k < i; ++k)
+            if (std::abs(links_[i].place.y() - links_[k].place.y()) < 0.1 && std::abs(links_[i].place.x() - links_[k].place.x()) < 0.6)
+                links_[i].place.ry() += 0.11;
+}
+
+QRectF JointMap::node_box(const Node& node) const {
+    const double usable_w = width() - 2 * margin, usable_h = height() - 2 * margin - node_height;
+    const auto in_layer = std::ranges::count_if(nodes_, [&](const Node& n) { return n.layer == node.layer; });
+    const double w = std::min(170.0, usable_w / static_cast<double>(in_layer) - 10);
+    return {margin + node.place.x() * usable_w - w / 2, margin + node.place.y() * usable_h, w, node_height};
+}
+
+QRectF JointMap::link_box(const Link& link) const {
+    const double usable_w = width() - 2 * margin, usable_h = height() - 2 * margin - node_height;
+    const double w = std::min(160.0, usable_w * 0.62);
+    const double x = std::clamp(margin + link.place.x() * usable_w - w / 2, margin, width() - margin - w);
+    return {x, margin + link.place.y() * usable_h + node_height / 2 - plate_height / 2, w, plate_height};
+}
+
+void JointMap::paint_link(QPainter& painter, const Link& link) const {
+    const QPointF plate = link_box(link).center();
+    QPen pen(link.worst ? colour(*link.worst) : theme().good, link.locates ? 3 : 2);
+    if (!link.locates) pen.setStyle(Qt::DashLine);
+    painter.setPen(pen);
+    for (const auto n : link.nodes) {
+        const QRectF box = node_box(nodes_[n]);
+        const bool below = box.center().y() > plate.y();
+        const double x = std::clamp(plate.x() + 16 * link.lane, box.left() + 12, box.right() - 12);
+        painter.drawLine(QPointF(plate.x() + 16 * link.lane, plate.y()), QPointF(x, below ? box.top() : box.bottom()));
+    }
+}
+
+void JointMap::paint_plate(QPainter& painter, const Link& link) const {
+    const QRectF box = link_box(link);
+    const bool is_chosen = link.joint == chosen_;
+    const QColor edge = link.worst ? colour(*link.worst) : theme().good;
+    painter.setPen(QPen(edge, is_chosen ? 2.5 : 1));
+    painter.setBrush(is_chosen ? theme().selection : theme().sheet);
+    painter.drawRect(box);
+    painter.fillRect(QRectF(box.left(), box.top(), 20, box.height()), edge);
+    painter.setPen(theme().sheet);
+    painter.drawText(QRectF(box.left(), box.top(), 20, box.height()), Qt::AlignCenter, link.worst ? sign(*link.worst) : QStringLiteral("✓"));
+    painter.setPen(theme().ink);
+    const QRectF text = box.adjusted(25, 2, -3, -2);
+    const QFontMetricsF metrics(painter.font());
+    painter.drawText(text, Qt::AlignLeft | Qt::AlignTop, metrics.elidedText(link.text, Qt::ElideRight, text.width()));
+    painter.setPen(theme().faint);
+    QFont small = painter.font();
+    small.setPointSizeF(small.pointSizeF() * 0.86);
+    painter.save();
+    painter.setFont(small);
+    painter.drawText(text, Qt::AlignLeft | Qt::AlignBottom, QFontMetricsF(small).elidedText(link.detail, Qt::ElideRight, text.width()));
+    painter.restore();
+    if (is_chosen && hasFocus()) {
+        painter.setPen(QPen(theme().accent, 1, Qt::DotLine));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRect(box.adjusted(-3, -3, 3, 3));
+    }
+}
+
+void JointMap::paint_node(QPainter& painter, const Node& node) const {
+    const QRectF box = node_box(node);
+    painter.setPen(QPen(node.loose ? theme().warning : theme().ink, 1.4, node.loose ? Qt::DotLine : Qt::SolidLine));
+    painter.setBrush(theme().tints[static_cast<std::size_t>(&node - nodes_.data()) % 4]);
+    painter.drawRoundedRect(box, 4, 4);
+    painter.setPen(theme().ink);
+    QFont bold = painter.font();
+    bold.setBold(true);
+    painter.save();
+    painter.setFont(bold);
+    painter.drawText(box.adjusted(6, 3, -6, -18), Qt::AlignCenter, node.text);
+    painter.restore();
+    painter.setPen(theme().faint);
+    painter.save();
+    QFont small = painter.font();
+    small.setPointSizeF(small.pointSizeF() * 0.86);
+    painter.setFont(small);
+    const QString note = node.grounded ? QStringLiteral("grounded") : node.loose ? QStringLiteral("joined to nothing") : node.material;
+    painter.drawText(box.adjusted(6, 18, -6, -3), Qt::AlignCenter, QFontMetricsF(small).elidedText(note, Qt::ElideRight, box.width() - 12));
+    painter.restore();
+    if (node.grounded) // the ground's hatching below the part
+        for (double x = box.left(); x < box.right(); x += 9) {
+            painter.setPen(theme().faint);
+            painter.drawLine(QPointF(x + 6, box.bottom() + 1), QPointF(x, box.bottom() + 7));
+        }
+}
+
+void JointMap::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    if (nodes_.empty()) {
+        painter.setPen(theme().faint);
+        painter.drawText(rect().adjusted(16, 16, -16, -16), Qt::AlignCenter | Qt::TextWordWrap,
+                         "No parts yet.\nAdd a block, or open the demo from the File menu.");
+        return;
+    }
+    for (const auto& link : links_) paint_link(painter, link);
+    for (const auto& link : links_) paint_plate(painter, link);
+    for (const auto& node : nodes_) paint_node(painter, node);
+}
+
+void JointMap::choose(const JointId& joint) {
+    if (joint == chosen_) return;
+    chosen_ = joint;
+    update();
+    emit joint_chosen(joint);
+}
+
+void JointMap::mousePressEvent(QMouseEvent* event) {
+    for (const auto& link : links_)
+        if (link_box(link).contains(event->position())) choose(link.joint);
+}
+
+void JointMap::step(int by) {
+    if (links_.empty()) return;
+    const auto at = std::ranges::find(links_, chosen_, &Link::joint) - links_.begin();
+    const auto count = static_cast<std::ptrdiff_t>(links_.size());
+    choose(links_[static_cast<std::size_t>((at + by + count) % count)].joint);
+}
+
+void JointMap::keyPressEvent(QKeyEvent* event) {
+    switch (event->key()) {
+    case Qt::Key_Down:
+    case Qt::Key_Right: return step(1);
+    case Qt::Key_Up:
+    case Qt::Key_Left: return step(-1);
+    default: QWidget::keyPressEvent(event);
+    }
+}
+
+bool JointMap::event(QEvent* event) {
+    if (event->type() == QEvent::ToolTip) {
+        const auto* help = static_cast<QHelpEvent*>(event);
+        for (const auto& link : links_)
+            if (link_box(link).contains(help->pos())) {
+                QToolTip::showText(help->globalPos(), link.text + "\n" + link.detail + "\n" +
+                                                          (link.locates ? "Locates (solid line)" : "Only clamps (dashed line)"), this);
+                return true;
+            }
+        QToolTip::hideText();
+    }
+    return QWidget::event(event);
+}
+
+}

@@ -1,0 +1,59 @@
+#pragma once
+#include "model/project.hpp"
+#include "presenter/results.hpp"
+#include <QWidget>
+#include <map>
+
+namespace kollema::desktop {
+
+/// The whole assembly as parts (nodes) and joints (links): what holds what, what is wrong, what only clamps.  A joint
+/// is chosen by mouse or by the arrow keys.
+class JointMap : public QWidget {
+    Q_OBJECT
+public:
+    explicit JointMap(QWidget* parent = nullptr);
+    void show_project(const Project& project, const Results* results);
+    void choose(const JointId& joint);
+    const JointId& chosen() const { return chosen_; }
+    QSize minimumSizeHint() const override { return {240, 200}; }
+
+signals:
+    void joint_chosen(const JointId& joint);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    bool event(QEvent* event) override;
+
+private:
+    struct Link {
+        JointId joint;
+        QString text, detail;
+        std::vector<std::size_t> nodes;
+        bool locates = false;
+        std::optional<check::Severity> worst;
+        QPointF place = {}; ///< of its plate, in 0…1
+        double lane = 0;    ///< beside other joints of the same parts, in line distances
+    };
+    struct Node {
+        InstanceId instance;
+        QString text, material;
+        bool grounded = false, loose = false;
+        int layer = 0;
+        QPointF place = {};
+    };
+    void arrange();
+    QRectF node_box(const Node& node) const;
+    QRectF link_box(const Link& link) const;
+    void step(int by);
+    void paint_link(class QPainter& painter, const Link& link) const;
+    void paint_plate(QPainter& painter, const Link& link) const;
+    void paint_node(QPainter& painter, const Node& node) const;
+
+    std::vector<Node> nodes_;
+    std::vector<Link> links_;
+    JointId chosen_;
+};
+
+}

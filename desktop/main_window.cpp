@@ -1,0 +1,243 @@
+#include "main_window.hpp"
+#include "edit/edits.hpp"
+#include "figure_strip.hpp"
+#include "file/project_file.hpp"
+#include "findings_view.hpp"
+#include "gap_view.hpp"
+#include "joint_map.hpp"
+#include "presenter/changes.hpp"
+#include "presenter/figures.hpp"
+#include "presenter/text.hpp"
+#include "quantity/expression.hpp"
+#include "section_view.hpp"
+#include "theme.hpp"
+#include "working_dialog.hpp"
+#include <QApplication>
+#include <QCloseEvent>
+#include <QFutureWatcher>
+#include <QLabel>
+#include <QScrollArea>
+#include <QSplitter>
+#include <QStatusBar>
+#include <QVBoxLayout>
+#include <QtConcurrentRun>
+
+namespace kollema::desktop {
+namespace {
+
+QFrame* panel(const std::vector<QWidget*>& content) {
+    auto* frame = new QFrame;
+    frame->setObjectName("panel");
+    auto* column = new QVBoxLayout(frame);
+    column->setContentsMargins(10, 7, 10, 7);
+    column->setSpacing(4);
+    for (auto* widget : content) column->addWidget(widget, qobject_cast<QLabel*>(widget) ? 0 : 1);
+    return frame;
+}
+
+QLabel* heading(const QString& text) {
+    auto* label = new QLabel(text);
+    label->setObjectName("heading");
+    return label;
+}
+
+}
+
+MainWindow::MainWindow()
+    : map_(new JointMap), section_(new SectionView), strip_(new FigureStrip), findings_(new FindingsView), gap_(new GapView),
+      joint_name_(heading("")), joint_holds_(new QLabel), refusal_(new QLabel), consequences_(new QLabel) {
+    resize(1280, 800);
+    build_panels();
+    build_actions();
+    connect_panels();
+    set_dark(false);
+    section_->show_message("Choose a joint in the map.");
+    update_title();
+}
+
+void MainWindow::build_panels() {
+    joint_holds_->setObjectName("faint");
+    joint_holds_->setWordWrap(true);
+    refusal_->setObjectName("refusal");
+    consequences_->setObjectName("consequences");
+    for (auto* line : {refusal_, consequences_}) {
+        line->setWordWrap(true);
+        line->hide();
+    }
+    auto* centre = new QFrame;
+    centre->setObjectName("panel");
+    auto* column = new QVBoxLayout(centre);
+    column->setContentsMargins(10, 7, 10, 7);
+    column->setSpacing(4);
+    column->addWidget(joint_name_);
+    column->addWidget(joint_holds_);
+    column->addWidget(section_, 1);
+    column->addWidget(refusal_);
+    column->addWidget(consequences_);
+    strip_->setObjectName("");
+    column->addWidget(strip_);
+
+    auto* upper = new QSplitter(Qt::Horizontal);
+    upper->addWidget(panel({heading("What holds what"), map_}));
+    upper->addWidget(centre);
+    upper->addWidget(panel({findings_}));
+    upper->setSizes({300, 630, 330});
+    upper->setStretchFactor(1, 1);
+    auto* gap_panel = panel({gap_});
+    gap_panel->layout()->setContentsMargins(0, 0, 0, 0);
+    auto* whole = new QSplitter(Qt::Vertical);
+    whole->addWidget(upper);
+    whole->addWidget(gap_panel);
+    whole->setSizes({505, 245});
+    whole->setStretchFactor(0, 1);
+    whole->setContentsMargins(6, 0, 6, 6);
+    for (auto* splitter : {upper, whole}) {
+        splitter->setChildrenCollapsible(false);
+        splitter->setHandleWidth(6);
+    }
+    setCentralWidget(whole);
+}
+
+void MainWindow::connect_panels() {
+    connect(&document_, &Document::project_changed, this, &MainWindow::show_project);
+    connect(&document_, &Document::results_changed, this, &MainWindow::show_results);
+    connect(&document_, &Document::edit_refused, this, &MainWindow::refuse);
+    connect(&document_, &Document::edit_landed, this, &MainWindow::tell);
+    connect(&document_, &Document::path_changed, this, &MainWindow::update_title);
+    connect(&document_.undo_stack(), &QUndoStack::cleanChanged, this, &MainWindow::update_title);
+    connect(map_, &JointMap::joint_chosen, this, &MainWindow::show_joint);
+    connect(section_, &SectionView::figure_clicked, this, [this](const QString& figure) {
+        strip_->focus_figure(figure_for_callout(document_.project(), map_->chosen(), figure));
+    });
+    connect(strip_, &FigureStrip::change_wished, this, &MainWindow::change_figure);
+    connect(findings_, &FindingsView::joint_asked, map_, &JointMap::choose);
+    connect(findings_, &FindingsView::apply_asked, this, [this](const check::Fix& fix) {
+        document_.apply(qt(fix.text), fix.apply(document_.project()));
+    });
+    connect(findings_, &FindingsView::preview_asked, this, &MainWindow::preview);
+    connect(gap_, &GapView::limits_wished, this, &MainWindow::change_limits);
+    connect(gap_, &GapView::tolerance_wished, this, &MainWindow::change_tolerance);
+}
+
+void MainWindow::show_project() {
+    refusal_->hide();
+    map_->show_project(document_.project(), document_.results());
+    strip_->show_figures(figures_of(document_.project(), map_->chosen(), unit_));
+    section_->set_outdated(true);
+    findings_->set_outdated(true);
+    gap_->set_outdated(true);
+    update_title();
+}
+
+void MainWindow::show_results() {
+    const Results& results = *document_.results();
+    map_->show_project(document_.project(), &results);
+    findings_->show_findings(results.findings);
+    findings_->set_outdated(false);
+    gap_->show_gaps(document_.project(), &results, unit_);
+    section_->set_outdated(false);
+    show_joint(map_->chosen());
+    joints_menu_->clear();
+    for (const auto& joint : document_.project().joints) {
+        auto* action = joints_menu_->addAction(qt(joint.name), this, [this, id = joint.id] { map_->choose(id); });
+        action->setData("show joint section");
+    }
+    if (results.failure) refuse(message(*results.failure));
+}
+
+void MainWindow::show_joint(const JointId& id) {
+    const Joint* joint = kollema::find(document_.project(), id);
+    strip_->show_figures(figures_of(document_.project(), id, unit_));
+    joint_name_->setText(joint ? qt(joint->name) + "  –  " + hardware_line(document_.project(), *joint) : "No joint yet");
+    joint_holds_->setText(joint ? holds_sentence(document_.project(), id, unit_) : "");
+    if (!joint) return section_->show_message("Join two parts from the Edit menu; their section appears here.");
+    if (!document_.results()) return;
+    const auto found = document_.results()->sections.find(id);
+    if (found == document_.results()->sections.end()) return;
+    if (found->second) section_->show_section(*found->second);
+    else section_->show_message(message(found->second.error()));
+}
+
+void MainWindow::refuse(const QString& why) {
+    consequences_->hide();
+    refusal_->setText("✕  " + why);
+    refusal_->show();
+    // What was typed did not land: the fields show again what holds.
+    strip_->show_figures(figures_of(document_.project(), map_->chosen(), unit_));
+    if (document_.results()) gap_->show_gaps(document_.project(), document_.results(), unit_);
+}
+
+void MainWindow::tell(const QStringList& lines) {
+    refusal_->hide();
+    constexpr qsizetype most = 3;
+    QStringList shown = lines.mid(0, most);
+    if (lines.size() > most) shown << QString("… and %1 more").arg(lines.size() - most);
+    consequences_->setText("What followed:  " + shown.join("  ·  "));
+    consequences_->setToolTip(lines.join("\n"));
+    consequences_->show();
+}
+
+void MainWindow::change_figure(const QString& key, const QString& value) {
+    const Joint* joint = kollema::find(document_.project(), map_->chosen());
+    if (!joint) return;
+    document_.apply(QString("%1: %2").arg(qt(joint->name), value), with_figure(document_.project(), joint->id, key, value, unit_));
+}
+
+void MainWindow::change_tolerance(const PartId& part, const DimensionId& dimension, const QString& text) {
+    // "±0.05", "0.05" or two deviations "+0.05 -0.02"
+    const QString clean = text.trimmed();
+    const QStringList two = clean.split(' ', Qt::SkipEmptyParts);
+    const bool pair = two.size() == 2 && (two[1].startsWith('-') || two[1].startsWith('+'));
+    const auto read = [&](QString word) { return parse_length_mm(word.remove(QChar(0xB1)).toStdString(), unit_); };
+    const auto plus = read(pair ? two[0] : clean), minus = read(pair ? two[1] : clean);
+    if (!plus) return refuse(message(plus.error()));
+    if (!minus) return refuse(message(minus.error()));
+    document_.apply("Tolerance " + clean, edit::set_dimension_tolerance(document_.project(), part, dimension, *plus, pair ? *minus : -*plus));
+}
+
+void MainWindow::change_limits(const RequirementId& requirement, const QString& lower, const QString& upper) {
+    std::optional<double> limits[2];
+    for (int i = 0; i < 2; ++i) {
+        const std::string text = (i == 0 ? lower : upper).trimmed().toStdString();
+        if (text.empty()) continue;
+        const auto value = parse_length_mm(text, unit_);
+        if (!value) return refuse(message(value.error()));
+        limits[i] = *value;
+    }
+    document_.apply("Limits of the gap", edit::set_limits(document_.project(), requirement, limits[0], limits[1]));
+}
+
+/// Computes what a fix would change on another thread; an answer to an older project is dropped.
+void MainWindow::preview(const check::Fix& fix) {
+    const auto after = fix.apply(document_.project());
+    if (!after) return findings_->show_preview({message(after.error())});
+    if (!document_.results() || !document_.up_to_date()) return findings_->show_preview({"Still computing; ask again in a moment."});
+    auto* watcher = new QFutureWatcher<std::shared_ptr<const Results>>(this);
+    connect(watcher, &QFutureWatcherBase::finished, this, [this, watcher, after = *after, before = document_.project()] {
+        watcher->deleteLater();
+        if (document_.project() == before && document_.results())
+            findings_->show_preview(changes_between(before, *document_.results(), after, *watcher->result()));
+    });
+    watcher->setFuture(QtConcurrent::run([after = *after] { return compute_results(after, [] { return true; }); }));
+}
+
+void MainWindow::set_unit(LengthUnit unit) {
+    unit_ = unit;
+    inches_->setChecked(unit == LengthUnit::inch);
+    show_joint(map_->chosen());
+    gap_->show_gaps(document_.project(), document_.results(), unit_);
+}
+
+void MainWindow::set_dark(bool dark) {
+    apply_theme(*qApp, dark);
+    dark_->setChecked(dark);
+    gap_->restyle();
+    update();
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    if (may_leave()) event->accept();
+    else event->ignore();
+}
+
+}

@@ -1,0 +1,77 @@
+#pragma once
+#include "document.hpp"
+#include "quantity/format.hpp"
+#include <QMainWindow>
+
+class QAction;
+class QLabel;
+class QMenu;
+
+namespace kollema::desktop {
+
+class FigureStrip;
+class FindingsView;
+class GapView;
+class JointMap;
+class SectionView;
+
+/// The window: joint map, section with its figures, findings, and the required gap; all of them show the document.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    MainWindow();
+
+    bool open_file(const QString& path); ///< false, with a message, when it cannot be read
+    void open_demo();
+    Document& document() { return document_; }
+
+protected:
+    void closeEvent(QCloseEvent* event) override;
+
+private:
+    void build_panels();
+    void build_actions();
+    void build_file_menu();
+    void build_edit_menu();
+    void build_view_menu();
+    QAction* add_action(QMenu* menu, const QString& text, const QKeySequence& keys, const QString& words, auto call);
+    void connect_panels();
+
+    void show_project();
+    void show_results();
+    void show_joint(const JointId& joint);
+    void refuse(const QString& message);
+    void tell(const QStringList& lines);
+    void set_unit(LengthUnit unit);
+    void set_dark(bool dark);
+    void change_figure(const QString& key, const QString& value);
+    void change_tolerance(const PartId& part, const DimensionId& dimension, const QString& text);
+    void change_limits(const RequirementId& requirement, const QString& lower, const QString& upper);
+    void preview(const check::Fix& fix);
+    void find_command();
+    void show_working_of_joint();
+    void show_working_of_gap();
+    void save_picture();
+
+    bool save();
+    bool save_as();
+    bool save_to(const QString& path);
+    bool may_leave();
+    void ask_for_file();
+    void remember(const QString& path);
+    void fill_recent();
+    void update_title();
+
+    Document document_;
+    LengthUnit unit_ = LengthUnit::mm;
+    JointMap* map_;
+    SectionView* section_;
+    FigureStrip* strip_;
+    FindingsView* findings_;
+    GapView* gap_;
+    QLabel *joint_name_, *joint_holds_, *refusal_, *consequences_;
+    QMenu *recent_ = nullptr, *joints_menu_ = nullptr;
+    QAction *dark_ = nullptr, *inches_ = nullptr;
+};
+
+}

@@ -1,0 +1,41 @@
+#pragma once
+#include "model/project.hpp"
+#include "quantity/format.hpp"
+#include "quantity/working.hpp"
+#include <QString>
+#include <QStringList>
+#include <vector>
+
+namespace kollema::desktop {
+
+/// A figure of a joint as the strip under its section shows it.
+struct Figure {
+    enum class Kind { typed, choice, toggle, read_only };
+    QString key;   ///< the same as in the section's callouts; "thread", "thickness:<part>"
+    QString label;
+    Kind kind = Kind::typed;
+    QString value;
+    QStringList choices;
+    QString meaning; ///< of the term, for the tooltip
+};
+
+/// All figures of a joint; values in the unit shown.
+std::vector<Figure> figures_of(const Project& project, const JointId& joint, LengthUnit unit);
+
+/// What a typed or chosen value makes of the project.  Errors: anything the edit or the expression refuses.
+Result<Project> with_figure(const Project& project, const JointId& joint, const QString& key, const QString& value,
+                            LengthUnit unit);
+
+/// The figure that a click on a section's callout changes: "grip" leads to a member's thickness.
+QString figure_for_callout(const Project& project, const JointId& joint, const QString& callout);
+
+/// The joint's working, step by step; empty where it cannot be designed.
+Working working_of(const Project& project, const JointId& joint);
+
+/// What the joint locates, clamps and leaves free, in a sentence.
+QString holds_sentence(const Project& project, const JointId& joint, LengthUnit unit);
+
+/// "2 × M6×20 - 8.8"
+QString hardware_line(const Project& project, const Joint& joint);
+
+}

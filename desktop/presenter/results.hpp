@@ -1,0 +1,40 @@
+#pragma once
+#include "check/rules.hpp"
+#include "drawing/section.hpp"
+#include "stack/monte_carlo.hpp"
+#include "stack/requirement_result.hpp"
+#include <functional>
+#include <map>
+#include <memory>
+#include <vector>
+
+namespace kollema::desktop {
+
+struct CurvePoint {
+    double gap_mm = 0, density = 0;
+};
+
+/// A requirement with everything its panel shows.
+struct GapResult {
+    RequirementId id;
+    Result<stack::RequirementResult> result;
+    std::vector<CurvePoint> curve;
+    std::optional<stack::MonteCarlo> simulation;
+};
+
+/// Everything computed from one snapshot.
+struct Results {
+    assembly::Placement placement;
+    std::map<JointId, Result<drawing::Section>> sections;
+    check::Findings findings;
+    std::vector<GapResult> gaps;
+    std::optional<Failure> failure; ///< set when nothing could be computed at all
+};
+
+/// Computes all results; runs off the window's thread.  Empty when `keep_going` answers false.
+std::shared_ptr<const Results> compute_results(const Project& project, const std::function<bool()>& keep_going);
+
+/// The gap's density over what is worth showing: its limits and four standard deviations.
+std::vector<CurvePoint> density_curve(const stack::RequirementResult& result);
+
+}

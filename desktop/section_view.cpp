@@ -1,0 +1,263 @@
+#include "section_view.hpp"
+#include "presenter/text.hpp"
+#include "theme.hpp"
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QSvgGenerator>
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace kollema::desktop {
+namespace {
+
+constexpr double label_height = 21, label_gap = 3, widest_label = 230, edge = 8, foot = 26;
+
+}
+
+SectionView::SectionView(QWidget* parent) : QWidget(parent) {
+    setMouseTracking(true);
+    setAccessibleName("Section of the joint");
+    setAccessibleDescription("The joint cut through its fasteners, true to scale; a click on a figure leads to its field");
+}
+
+void SectionView::show_section(const drawing::Section& section) {
+    const bool other = !section_ || section_->title != section.title || section_->window.right != section.window.right ||
+                       section_->window.bottom != section.window.bottom || section_->window.top != section.window.top;
+    section_ = section;
+    message_.clear();
+    if (other) fit();
+    place_labels();
+    update();
+}
+
+void SectionView::show_message(const QString& message) {
+    section_.reset();
+    labels_.clear();
+    message_ = message;
+    update();
+}
+
+void SectionView::set_outdated(bool outdated) {
+    outdated_ = outdated;
+    update();
+}
+
+void SectionView::show_all() {
+    fit();
+    place_labels();
+    update();
+}
+
+double SectionView::column_width(drawing::Side side) const {
+    double widest = 0;
+    for (const auto& callout : section_->callouts)
+        if (callout.side == side) widest = std::max(widest, QFontMetricsF(font()).horizontalAdvance(qt(callout.text)) + 14);
+    return std::min(widest_label, widest);
+}
+
+void SectionView::fit() {
+    if (!section_) return;
+    const auto& w = section_->window;
+    constexpr double leaders = 26;
+    const double left = column_width(drawing::Side::left) + leaders, right = column_width(drawing::Side::right) + leaders;
+    const double room_x = std::max(60.0, width() - left - right - 2 * edge), room_y = std::max(60.0, height() - 2 * edge - foot);
+    scale_ = std::min(room_x / (w.right - w.left), room_y / (w.top - w.bottom));
+    offset_ = {edge + left + room_x / 2 - scale_ * (w.left + w.right) / 2, edge + (room_y + scale_ * (w.top + w.bottom)) / 2};
+}
+
+QPointF SectionView::on_screen(drawing::Point p) const { return {offset_.x() + scale_ * p.x, offset_.y() - scale_ * p.y}; }
+
+/// Columns of figures to the left and right, each as high as its place in the drawing where there is room.
+void SectionView::place_labels() {
+    labels_.clear();
+    if (!section_) return;
+    const QFontMetricsF metrics(font());
+    for (const auto side : {drawing::Side::left, drawing::Side::right}) {
+        std::vector<Label> column;
+        for (const auto& callout : section_->callouts) {
+            if (callout.side != side) continue;
+            const QPointF anchor = on_screen(callout.at);
+            const double w = std::min(widest_label, metrics.horizontalAdvance(qt(callout.text)) + 14);
+            const double x = side == drawing::Side::left ? edge : width() - edge - w;
+            column.push_back({{x, anchor.y() - label_height / 2, w, label_height}, anchor, qt(callout.text), qt(callout.figure), side});
+        }
+        std::ranges::sort(column, {}, [](const Label& l) { return l.anchor.y(); });
+        double lowest = edge;
+        for (auto& label : column) {
+            label.box.moveTop(std::max(lowest, label.box.top()));
+            lowest = label.box.bottom() + label_gap;
+        }
+        double highest = height() - foot;
+        for (auto label = column.rbegin(); label != column.rend(); ++label) {
+            label->box.moveBottom(std::min(highest, label->box.bottom()));
+            highest = label->box.top() - label_gap;
+        }
+        labels_.insert(labels_.end(), column.begin(), column.end());
+    }
+}
+
+void SectionView::paint_parts(QPainter& painter) const {
+    for (const auto& part : section_->parts) {
+        QPainterPath path, openings;
+        path.addRect(QRectF(on_screen({part.outline.left, part.outline.top}), on_screen({part.outline.right, part.outline.bottom})));
+        for (const auto& opening : part.openings) {
+            QPolygonF polygon;
+            for (const auto& p : opening) polygon << on_screen(p);
+            QPainterPath one;
+            one.addPolygon(polygon);
+            one.closeSubpath();
+            openings = openings.united(one);
+        }
+        const QPainterPath body = path.subtracted(openings);
+        painter.fillPath(body, theme().tints[static_cast<std::size_t>(part.hatch) % 4]);
+        // Section hatching: 45° one way or the other, and another spacing for every further part.
+        painter.save();
+        painter.setClipPath(body, Qt::IntersectClip);
+        QColor hatch = theme().ink;
+        hatch.setAlphaF(0.42F);
+        painter.setPen(QPen(hatch, 0.8));
+        const QRectF box = body.boundingRect();
+        const double spacing = 8 + 2.5 * (part.hatch / 2), lean = part.hatch % 2 == 0 ? 1 : -1;
+        const double reach = box.width() + box.height();
+        for (double d = -reach; d < reach; d += spacing) {
+            const QPointF from(box.center().x() + d - lean * box.height() / 2, box.bottom());
+            painter.drawLine(from, from + QPointF(lean * box.height(), -box.height()));
+        }
+        painter.restore();
+        // Seen behind the plane: the far walls of the openings close them at the member's faces.
+        painter.setPen(QPen(theme().ink, 0.8));
+        painter.setBrush(Qt::NoBrush);
+        for (const auto& opening : part.openings) {
+            QPolygonF polygon;
+            for (const auto& p : opening) polygon << on_screen(p);
+            painter.drawPolygon(polygon);
+        }
+        painter.setPen(QPen(theme().ink, 1.6));
+        painter.drawPath(body);
+    }
+}
+
+void SectionView::paint_hardware(QPainter& painter) const {
+    painter.setPen(QPen(theme().ink, 1.6));
+    painter.setBrush(theme().hardware);
+    for (const auto& piece : section_->pieces)
+        for (const auto& outline : piece.outlines) {
+            QPolygonF polygon;
+            for (const auto& p : outline) polygon << on_screen(p);
+            painter.drawPolygon(polygon);
+        }
+    for (const auto& line : section_->lines) {
+        QPen pen(theme().ink, line.kind == drawing::LineKind::visible ? 1.4 : 0.8);
+        if (line.kind == drawing::LineKind::centre) {
+            pen.setDashPattern({14, 4, 2, 4});
+            pen.setColor(theme().faint);
+        }
+        painter.setPen(pen);
+        for (std::size_t i = 1; i < line.points.size(); ++i) painter.drawLine(on_screen(line.points[i - 1]), on_screen(line.points[i]));
+    }
+}
+
+/// A bar of a round length, so that the scale can be read off a print.
+void SectionView::paint_scale(QPainter& painter) const {
+    constexpr std::array lengths{0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0};
+    const double length = *std::ranges::find_if(lengths, [&](double l) { return l * scale_ > 40 || l == lengths.back(); });
+    const QPointF from(width() / 2.0 - length * scale_ / 2, height() - 12);
+    painter.setPen(QPen(theme().faint, 1.2));
+    painter.drawLine(from, from + QPointF(length * scale_, 0));
+    for (const double x : {0.0, length * scale_}) painter.drawLine(from + QPointF(x, -3), from + QPointF(x, 3));
+    painter.drawText(from + QPointF(length * scale_ + 6, 4), QString("%1 mm").arg(length));
+}
+
+void SectionView::paint(QPainter& painter) const {
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setFont(font());
+    painter.fillRect(rect(), theme().sheet);
+    if (!section_) {
+        painter.setPen(theme().faint);
+        painter.drawText(rect().adjusted(30, 20, -30, -20), Qt::AlignCenter | Qt::TextWordWrap, message_);
+        return;
+    }
+    const auto& w = section_->window;
+    painter.save();
+    painter.setClipRect(QRectF(on_screen({w.left, w.top}), on_screen({w.right, w.bottom})));
+    paint_parts(painter);
+    paint_hardware(painter);
+    painter.restore();
+    for (const auto& label : labels_) {
+        const bool left = label.side == drawing::Side::left;
+        const bool hot = label.figure == hovered_;
+        painter.setPen(QPen(hot ? theme().accent : theme().faint, hot ? 1.6 : 0.8));
+        const QPointF start(left ? label.box.right() : label.box.left(), label.box.center().y());
+        const QPointF knee = start + QPointF(left ? 8 : -8, 0);
+        painter.drawLine(start, knee);
+        painter.drawLine(knee, label.anchor);
+        painter.setBrush(painter.pen().color());
+        painter.drawEllipse(label.anchor, 2, 2);
+        painter.setPen(QPen(hot ? theme().accent : theme().line, hot ? 1.6 : 1));
+        painter.setBrush(theme().sheet);
+        painter.drawRect(label.box);
+        painter.setPen(theme().ink);
+        painter.drawText(label.box.adjusted(7, 0, -3, 0), Qt::AlignVCenter | Qt::AlignLeft,
+                         QFontMetricsF(font()).elidedText(label.text, Qt::ElideRight, label.box.width() - 10));
+    }
+    paint_scale(painter);
+    if (outdated_) {
+        painter.setPen(theme().warning);
+        painter.drawText(rect().adjusted(10, 4, -10, -4), Qt::AlignTop | Qt::AlignHCenter, "computing…");
+    }
+}
+
+void SectionView::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    paint(painter);
+}
+
+void SectionView::save_svg(const QString& path) {
+    QSvgGenerator svg;
+    svg.setFileName(path);
+    svg.setSize(size());
+    svg.setViewBox(rect());
+    svg.setTitle(section_ ? qt(section_->title) : QString());
+    QPainter painter(&svg);
+    paint(painter);
+}
+
+void SectionView::resizeEvent(QResizeEvent*) { show_all(); }
+
+void SectionView::mousePressEvent(QMouseEvent* event) {
+    drag_from_ = event->position();
+    for (const auto& label : labels_)
+        if (label.box.contains(event->position())) emit figure_clicked(label.figure);
+}
+
+void SectionView::mouseMoveEvent(QMouseEvent* event) {
+    if (event->buttons() & Qt::LeftButton) {
+        offset_ += event->position() - drag_from_;
+        drag_from_ = event->position();
+        place_labels();
+        update();
+        return;
+    }
+    QString now;
+    for (const auto& label : labels_)
+        if (label.box.contains(event->position())) now = label.figure;
+    if (now == hovered_) return;
+    hovered_ = now;
+    setCursor(now.isEmpty() ? Qt::ArrowCursor : Qt::PointingHandCursor);
+    update();
+}
+
+void SectionView::mouseDoubleClickEvent(QMouseEvent*) { show_all(); }
+
+void SectionView::wheelEvent(QWheelEvent* event) {
+    const double factor = std::pow(1.0015, event->angleDelta().y());
+    const double next = std::clamp(scale_ * factor, 0.2, 4000.0);
+    offset_ = event->position() + (offset_ - event->position()) * (next / scale_);
+    scale_ = next;
+    place_labels();
+    update();
+}
+
+}

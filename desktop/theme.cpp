@@ -1,0 +1,108 @@
+#include "theme.hpp"
+#include <QApplication>
+#include <QFontDatabase>
+#include <QPalette>
+#include <QStyleFactory>
+
+// The resources stand in a static library, from which a linker takes only what is asked for.
+static void init_resources() { Q_INIT_RESOURCE(resources); }
+
+namespace kollema::desktop {
+namespace {
+
+const Theme light{.paper = "#efece4", .sheet = "#fbfaf6", .ink = "#1d2a2f", .faint = "#5d6a6c", .line = "#c9c4b6",
+                  .accent = "#2d5d54", .accent_ink = "#ffffff", .error = "#a3261f", .warning = "#8a5a00", .good = "#2c6b3f",
+                  .note = "#3a5f86", .hardware = "#d5dadc", .selection = "#dce8e2",
+                  .tints = {"#e3ead9", "#ecdfd0", "#d8e3ea", "#e7dcea"}};
+const Theme dark{.paper = "#1b2326", .sheet = "#222c30", .ink = "#e8e6de", .faint = "#a3aeae", .line = "#3d4a4f",
+                 .accent = "#7fc0ae", .accent_ink = "#10201c", .error = "#ff8f85", .warning = "#f0bd5c", .good = "#86cf98",
+                 .note = "#93bce6", .hardware = "#5b686d", .selection = "#2f4640",
+                 .tints = {"#33402f", "#453b2f", "#2d3d47", "#3f3545"}, .dark = true};
+
+// The look is one for the whole process, as a QApplication's palette is.
+const Theme* current = &light; // NOLINT
+
+QString style_sheet(const Theme& t) {
+    QString sheet = R"(
+        QMainWindow, QDialog { background: @paper; }
+        QWidget { color: @ink; }
+        QMenuBar, QMenuBar::item { background: @paper; padding: 3px 8px; }
+        QMenuBar::item:selected, QMenu::item:selected { background: @selection; }
+        QMenu { background: @sheet; border: 1px solid @line; padding: 4px; }
+        QMenu::item { padding: 4px 26px 4px 16px; }
+        QMenu::item:disabled { color: @faint; }
+        QFrame#panel { background: @sheet; border: 1px solid @line; border-radius: 3px; }
+        QLabel#heading { font-weight: bold; color: @accent; }
+        QLabel#faint { color: @faint; }
+        QLabel#big { font-size: 17pt; font-weight: bold; }
+        QLabel#refusal { background: @error; color: @sheet; padding: 4px 8px; }
+        QLabel#consequences { background: @selection; color: @ink; padding: 4px 8px; }
+        QFrame#card { background: @sheet; border: 1px solid @line; border-left: 4px solid @line; }
+        QFrame#card[severity="error"] { border-left-color: @error; }
+        QFrame#card[severity="warning"] { border-left-color: @warning; }
+        QFrame#card[severity="note"] { border-left-color: @note; }
+        QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: none; }
+        QPushButton, QToolButton { background: @paper; border: 1px solid @line; border-radius: 3px; padding: 3px 9px; }
+        QPushButton:hover, QToolButton:hover { border-color: @accent; }
+        QPushButton:focus, QToolButton:focus, QComboBox:focus, QLineEdit:focus, QCheckBox:focus { border: 2px solid @accent; }
+        QPushButton#primary { background: @accent; color: @accent_ink; border-color: @accent; }
+        QPushButton:disabled, QToolButton:disabled { color: @faint; }
+        QToolButton:checked { background: @accent; color: @accent_ink; }
+        QLineEdit, QComboBox, QListWidget, QTableWidget, QDoubleSpinBox { background: @sheet; border: 1px solid @line; border-radius: 2px; padding: 2px 4px;
+            selection-background-color: @accent; selection-color: @accent_ink; }
+        QComboBox QAbstractItemView { background: @sheet; selection-background-color: @selection; selection-color: @ink; }
+        QTableWidget { gridline-color: @line; padding: 0; }
+        QTableWidget::item:selected, QListWidget::item:selected { background: @selection; color: @ink; }
+        QHeaderView::section { background: @paper; color: @faint; border: none; border-bottom: 1px solid @line; padding: 2px 4px; }
+        QTableCornerButton::section { background: @paper; border: none; }
+        QSplitter::handle { background: @paper; }
+        QToolTip { background: @sheet; color: @ink; border: 1px solid @accent; padding: 3px; }
+        QStatusBar { background: @paper; color: @faint; }
+    )";
+    const std::pair<const char*, QColor> names[] = {
+        {"@paper", t.paper}, {"@sheet", t.sheet}, {"@ink", t.ink}, {"@faint", t.faint}, {"@line", t.line},
+        {"@accent_ink", t.accent_ink}, {"@accent", t.accent}, {"@error", t.error}, {"@warning", t.warning},
+        {"@note", t.note}, {"@selection", t.selection}};
+    for (const auto& [name, value] : names) sheet.replace(QLatin1String(name), value.name());
+    return sheet;
+}
+
+}
+
+const Theme& theme() { return *current; }
+
+QColor colour(check::Severity severity) {
+    switch (severity) {
+    case check::Severity::error: return theme().error;
+    case check::Severity::warning: return theme().warning;
+    case check::Severity::note: break;
+    }
+    return theme().note;
+}
+
+void load_resources() {
+    init_resources();
+    for (const auto* file : {":/fonts/regular.otf", ":/fonts/bold.otf"}) QFontDatabase::addApplicationFont(file);
+}
+
+void apply_theme(QApplication& application, bool use_dark) {
+    current = use_dark ? &dark : &light;
+    const Theme& t = *current;
+    application.setStyle(QStyleFactory::create("Fusion"));
+    QPalette palette;
+    palette.setColor(QPalette::Window, t.paper);
+    palette.setColor(QPalette::Base, t.sheet);
+    palette.setColor(QPalette::AlternateBase, t.paper);
+    palette.setColor(QPalette::Button, t.paper);
+    for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText})
+        palette.setColor(role, t.ink);
+    palette.setColor(QPalette::PlaceholderText, t.faint);
+    palette.setColor(QPalette::Highlight, t.accent);
+    palette.setColor(QPalette::HighlightedText, t.accent_ink);
+    palette.setColor(QPalette::ToolTipBase, t.sheet);
+    application.setPalette(palette);
+    application.setFont(QFont("B612", 9));
+    application.setStyleSheet(style_sheet(t));
+}
+
+}

@@ -1,0 +1,203 @@
+// The window's menus: every command with its keys, its words for the command finder, and what it calls.
+#include "command_finder.hpp"
+#include "figure_strip.hpp"
+#include "file/project_file.hpp"
+#include "gap_view.hpp"
+#include "joint_map.hpp"
+#include "main_window.hpp"
+#include "new_items.hpp"
+#include "presenter/figures.hpp"
+#include "presenter/text.hpp"
+#include "section_view.hpp"
+#include "working_dialog.hpp"
+#include <QApplication>
+#include <QFile>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QSettings>
+#include <algorithm>
+
+namespace kollema::desktop {
+namespace {
+
+const QString file_filter = QStringLiteral("Kollema projects (*.kollema);;All files (*)");
+constexpr qsizetype most_recent = 8;
+
+}
+
+QAction* MainWindow::add_action(QMenu* menu, const QString& text, const QKeySequence& keys, const QString& words, auto call) {
+    auto* action = menu->addAction(text);
+    action->setShortcut(keys);
+    action->setData(words);
+    connect(action, &QAction::triggered, this, call);
+    return action;
+}
+
+void MainWindow::build_actions() {
+    build_file_menu();
+    build_edit_menu();
+    build_view_menu();
+}
+
+void MainWindow::build_file_menu() {
+    auto* menu = menuBar()->addMenu("&File");
+    add_action(menu, "&New project", QKeySequence::New, "empty", [this] {
+        if (may_leave()) document_.open(Project{.name = "New project"}, {});
+    });
+    add_action(menu, "&Open…", QKeySequence::Open, "load", [this] { ask_for_file(); });
+    recent_ = menu->addMenu("Open &recent");
+    add_action(menu, "Open the &demo", {}, "fruit sorter example", [this] {
+        if (may_leave()) open_demo();
+    });
+    menu->addSeparator();
+    add_action(menu, "&Save", QKeySequence::Save, "write", [this] { save(); });
+    add_action(menu, "Save &as…", QKeySequence("Ctrl+Shift+S"), "write copy", [this] { save_as(); });
+    add_action(menu, "Save the section as S&VG…", {}, "picture export drawing", [this] { save_picture(); });
+    menu->addSeparator();
+    add_action(menu, "&Quit", QKeySequence::Quit, "close leave", [this] { close(); });
+    fill_recent();
+}
+
+void MainWindow::build_edit_menu() {
+    auto* menu = menuBar()->addMenu("&Edit");
+    auto* undo = document_.undo_stack().createUndoAction(this, "&Undo");
+    auto* redo = document_.undo_stack().createRedoAction(this, "&Redo");
+    undo->setShortcut(QKeySequence::Undo);
+    redo->setShortcut(QKeySequence("Ctrl+Shift+Z"));
+    menu->addAction(undo);
+    menu->addAction(redo);
+    menu->addSeparator();
+    const auto take = [this](const QString& text, Result<Project> after) { return document_.apply(text, std::move(after)); };
+    add_action(menu, "Add a &block…", QKeySequence("Ctrl+B"), "part plate new", [this, take] { ask_for_block(this, document_.project(), unit_, take); });
+    add_action(menu, "&Join two parts…", QKeySequence("Ctrl+T"), "screw dowel pin joint new", [this, take] { ask_for_joint(this, document_.project(), unit_, take); });
+    add_action(menu, "Require a &gap…", QKeySequence("Ctrl+G"), "requirement limits stack new", [this, take] { ask_for_gap(this, document_.project(), unit_, take); });
+}
+
+void MainWindow::build_view_menu() {
+    auto* menu = menuBar()->addMenu("&Look");
+    add_action(menu, "&Find a command…", QKeySequence("Ctrl+Space"), "search help", [this] { find_command(); });
+    joints_menu_ = menu->addMenu("Section of");
+    add_action(menu, "Joint &map", QKeySequence("F6"), "focus keyboard", [this] { map_->setFocus(Qt::ShortcutFocusReason); });
+    add_action(menu, "First f&igure of the joint", QKeySequence("F7"), "focus keyboard thread size", [this] {
+        const auto figures = figures_of(document_.project(), map_->chosen(), unit_);
+        if (!figures.empty()) strip_->focus_figure(figures.front().key);
+    });
+    add_action(menu, "Show &all of the section", QKeySequence("F8"), "fit zoom", [this] { section_->show_all(); });
+    menu->addSeparator();
+    add_action(menu, "Show &working of the joint", QKeySequence("Ctrl+W"), "formula source steps", [this] { show_working_of_joint(); });
+    add_action(menu, "Show working of the &gap", QKeySequence("Ctrl+Shift+W"), "formula source steps loop stack", [this] { show_working_of_gap(); });
+    menu->addSeparator();
+    inches_ = add_action(menu, "Show &inches", QKeySequence("Ctrl+I"), "mm unit millimetres", [this](bool on) { set_unit(on ? LengthUnit::inch : LengthUnit::mm); });
+    inches_->setCheckable(true);
+    dark_ = add_action(menu, "&Dark", QKeySequence("Ctrl+D"), "light theme night", [this](bool on) { set_dark(on); });
+    dark_->setCheckable(true);
+}
+
+void MainWindow::find_command() {
+    QList<QAction*> actions;
+    for (auto* menu : menuBar()->findChildren<QMenu*>())
+        for (auto* action : menu->actions())
+            if (!action->isSeparator() && !action->menu()) actions << action;
+    CommandFinder(actions, this).exec();
+}
+
+void MainWindow::show_working_of_joint() {
+    if (const Joint* joint = kollema::find(document_.project(), map_->chosen()))
+        WorkingDialog(qt(joint->name), working_of(document_.project(), joint->id), this).exec();
+}
+
+void MainWindow::show_working_of_gap() {
+    if (!document_.results()) return;
+    const auto& gaps = document_.results()->gaps;
+    const auto found = std::ranges::find(gaps, gap_->chosen(), &GapResult::id);
+    if (found != gaps.end() && found->result)
+        WorkingDialog(qt(kollema::find(document_.project(), found->id)->name), found->result->working, this).exec();
+}
+
+void MainWindow::save_picture() {
+    const QString path = QFileDialog::getSaveFileName(this, "Save the section as SVG", {}, "SVG pictures (*.svg)");
+    if (!path.isEmpty()) section_->save_svg(path);
+}
+
+bool MainWindow::open_file(const QString& path) {
+    auto project = file::load(path.toStdString());
+    if (!project) {
+        refuse(message(project.error()));
+        return false;
+    }
+    document_.open(std::move(*project), path);
+    remember(path);
+    return true;
+}
+
+void MainWindow::open_demo() {
+    QFile demo(":/demo.kollema");
+    if (!demo.open(QIODevice::ReadOnly)) return;
+    if (auto project = file::from_json(demo.readAll().toStdString(), "demo")) document_.open(std::move(*project), {});
+    else refuse(message(project.error()));
+}
+
+void MainWindow::ask_for_file() {
+    if (!may_leave()) return;
+    const QString path = QFileDialog::getOpenFileName(this, "Open a project", QFileInfo(document_.path()).path(), file_filter);
+    if (!path.isEmpty()) open_file(path);
+}
+
+bool MainWindow::save() { return document_.path().isEmpty() ? save_as() : save_to(document_.path()); }
+
+bool MainWindow::save_as() {
+    QString path = QFileDialog::getSaveFileName(this, "Save the project as", document_.path(), file_filter);
+    if (path.isEmpty()) return false;
+    if (QFileInfo(path).suffix().isEmpty()) path += ".kollema";
+    return save_to(path);
+}
+
+bool MainWindow::save_to(const QString& path) {
+    if (const auto done = file::save(document_.project(), path.toStdString()); !done) {
+        refuse(message(done.error()));
+        return false;
+    }
+    document_.saved_as(path);
+    remember(path);
+    tell({"Saved to " + path});
+    return true;
+}
+
+bool MainWindow::may_leave() {
+    if (document_.undo_stack().isClean()) return true;
+    QMessageBox box(QMessageBox::Question, "Unsaved changes", "The project has changes that are not saved.", QMessageBox::NoButton, this);
+    auto* keep = box.addButton("Save them", QMessageBox::AcceptRole);
+    auto* drop = box.addButton("Discard them", QMessageBox::DestructiveRole);
+    box.addButton("Stay here", QMessageBox::RejectRole);
+    box.exec();
+    if (box.clickedButton() == keep) return save();
+    return box.clickedButton() == drop;
+}
+
+void MainWindow::remember(const QString& path) {
+    QSettings settings;
+    QStringList paths = settings.value("recent").toStringList();
+    const QString absolute = QFileInfo(path).absoluteFilePath();
+    paths.removeAll(absolute);
+    paths.prepend(absolute);
+    settings.setValue("recent", paths.mid(0, most_recent));
+    fill_recent();
+}
+
+void MainWindow::fill_recent() {
+    recent_->clear();
+    for (const auto& path : QSettings().value("recent").toStringList())
+        recent_->addAction(QFileInfo(path).fileName() + "   " + QFileInfo(path).path(), this, [this, path] {
+            if (may_leave()) open_file(path);
+        });
+    recent_->setEnabled(!recent_->isEmpty());
+}
+
+void MainWindow::update_title() {
+    const QString name = document_.path().isEmpty() ? qt(document_.project().name) : QFileInfo(document_.path()).fileName();
+    setWindowTitle(QString("%1%2 – Kollema").arg(name.isEmpty() ? "New project" : name, document_.undo_stack().isClean() ? "" : " *"));
+}
+
+}
