@@ -42,7 +42,10 @@ void FigureStrip::show_figures(const std::vector<Figure>& figures) {
         for (const auto& figure : figures_) update_field(fields_.at(figure.key), figure);
         return;
     }
-    for (auto* cell : cells_) cell->deleteLater();
+    for (auto* cell : cells_) { // one of them may be the sender of the wish that led here
+        cell->setParent(nullptr);
+        cell->deleteLater();
+    }
     cells_.clear();
     fields_.clear();
     for (const auto& figure : figures_) {

@@ -90,7 +90,7 @@ QWidget* FindingsView::make_fix(const check::Fix& fix, QWidget* card) {
     column->setSpacing(3);
     column->addWidget(wrapped("→ " + qt(fix.text), box));
     auto* changes = wrapped("", box);
-    changes->setObjectName("consequences");
+    changes->setObjectName("preview_text");
     changes->hide();
     column->addWidget(changes);
     auto* row = new QHBoxLayout;

@@ -36,7 +36,7 @@ QString style_sheet(const Theme& t) {
         QLabel#faint { color: @faint; }
         QLabel#big { font-size: 17pt; font-weight: bold; }
         QLabel#refusal { background: @error; color: @sheet; padding: 4px 8px; }
-        QLabel#consequences { background: @selection; color: @ink; padding: 4px 8px; }
+        QLabel#consequences, QLabel#preview_text { background: @selection; color: @ink; padding: 4px 8px; }
         QFrame#card { background: @sheet; border: 1px solid @line; border-left: 4px solid @line; }
         QFrame#card[severity="error"] { border-left-color: @error; }
         QFrame#card[severity="warning"] { border-left-color: @warning; }
@@ -83,6 +83,7 @@ QColor colour(check::Severity severity) {
 void load_resources() {
     init_resources();
     for (const auto* file : {":/fonts/regular.otf", ":/fonts/bold.otf"}) QFontDatabase::addApplicationFont(file);
+    QApplication::setFont(QFont("B612", 9));
 }
 
 void apply_theme(QApplication& application, bool use_dark) {
@@ -101,7 +102,6 @@ void apply_theme(QApplication& application, bool use_dark) {
     palette.setColor(QPalette::HighlightedText, t.accent_ink);
     palette.setColor(QPalette::ToolTipBase, t.sheet);
     application.setPalette(palette);
-    application.setFont(QFont("B612", 9));
     application.setStyleSheet(style_sheet(t));
 }
 

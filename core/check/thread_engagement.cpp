@@ -5,6 +5,7 @@
 #include "quantity/format.hpp"
 #include "standards/materials.hpp"
 #include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
 
 namespace kollema::check {
@@ -28,13 +29,32 @@ Fix take_length(const Joint& j, const joint::CapScrewDesign& d, double length) {
             [id = j.id, length](const Project& p) { return edit::set_length(p, id, length); }};
 }
 
-std::vector<Fix> fixes_for_short(const Joint& j, const joint::CapScrewDesign& d) {
+/// Makes the tapped part thick enough for the engagement wanted, in whole millimetres, with a length to match.
+Fix thicken(const Project& project, const Joint& j, const joint::CapScrewDesign& d) {
+    const Member& last = j.members.back();
+    const Part& part = *part_of(project, last.instance);
+    Block block = std::get<Block>(part.body);
+    double& thickness = thickness_through(block, last.face);
+    const auto enough = std::ranges::find_if(d.screw.lengths, [&](double l) { return engagement_with_length(d, l) >= d.wanted_engagement_mm; });
+    const double reach = enough != d.screw.lengths.end() ? *enough - d.grip_mm : d.wanted_engagement_mm;
+    thickness = std::ceil(std::max(reach, thickness));
+    return {fmt::format("Make {} {} mm thick and let the length follow", part.name, plain(thickness)),
+            [id = j.id, part_id = part.id, block](const Project& p) -> Result<Project> {
+                const auto thicker = edit::set_body_size(p, part_id, block);
+                return thicker ? edit::set_length(*thicker, id, std::nullopt) : thicker;
+            }};
+}
+
+std::vector<Fix> fixes_for_short(const Project& project, const Joint& j, const joint::CapScrewDesign& d) {
     std::vector<Fix> fixes;
     const auto enough = std::ranges::find_if(d.screw.lengths, [&](double l) {
         return engagement_with_length(d, l) >= d.wanted_engagement_mm && l <= d.grip_mm + d.tapped_thickness_mm;
     });
     if (enough != d.screw.lengths.end()) fixes.push_back(take_length(j, d, *enough));
-    else if (const auto longest = longest_inside(d); longest && *longest > d.length_mm) fixes.push_back(take_length(j, d, *longest));
+    else {
+        if (const auto longest = longest_inside(d); longest && *longest > d.length_mm) fixes.push_back(take_length(j, d, *longest));
+        fixes.push_back(thicken(project, j, d));
+    }
     const auto& kind = std::get<CapScrewJoint>(j.kind);
     if (kind.counterbored == false && kind.washer)
         fixes.push_back({"Leave out the washer", [id = j.id](const Project& p) { return edit::set_washer(p, id, false); }});
@@ -58,7 +78,7 @@ Findings check_joint(const Snapshot& s, const Joint& j, const CapScrewJoint& scr
                                                     "thread strips (VDI 2230-1)", screw.property_class,
                                                     standards::material(part.material)->title,
                                                     fixed(d->minimum_engagement_mm, 1)),
-                             .fixes = fixes_for_short(j, *d)});
+                             .fixes = fixes_for_short(s.project, j, *d)});
             break; // the same length stands at every place
         }
         const double reach = d->length_mm - d->grip_mm;

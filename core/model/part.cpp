@@ -49,6 +49,12 @@ double nominal_mm(const Part& part, const Dimension& dimension) {
         .dot(dimension.direction);
 }
 
+double& thickness_through(Block& block, const FeatureId& face) {
+    if (face.text == "left" || face.text == "right") return block.length_mm;
+    if (face.text == "front" || face.text == "back") return block.width_mm;
+    return block.height_mm;
+}
+
 const Feature* find(const Part& part, const FeatureId& id) {
     const auto found = std::ranges::find(part.features, id, &Feature::id);
     return found == part.features.end() ? nullptr : &*found;

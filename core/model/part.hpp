@@ -105,6 +105,9 @@ double edge_distance_mm(const Body& body, const Vector3& at, const Vector3& axis
 /// Distance of `to` from `from` along the dimension's direction.  Precondition: both features exist.
 double nominal_mm(const Part& part, const Dimension& dimension);
 
+/// The size of a block through the face of this id: its thickness for a fastener that enters there.
+double& thickness_through(Block& block, const FeatureId& face);
+
 const Feature* find(const Part& part, const FeatureId& id);
 
 }

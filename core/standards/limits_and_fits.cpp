@@ -129,8 +129,11 @@ Result<double> standard_tolerance_um(double nominal_mm, int grade) {
 }
 
 Result<LimitDeviations> limit_deviations(double nominal_mm, const Zone& zone) {
-    const auto width = standard_tolerance_um(nominal_mm, zone.grade);
-    if (!width) return tl::unexpected(width.error());
+    auto width = standard_tolerance_um(nominal_mm, zone.grade);
+    if (!width) {
+        if (width.error().kind == FailureKind::not_held) width.error().what = fmt::format("{} {}", plain(nominal_mm), zone.text());
+        return tl::unexpected(width.error());
+    }
     const std::string letter = lower_case(zone.letters);
     if (letter == "js") return LimitDeviations{*width / 2, -*width / 2};
     const auto shaft = shaft_deviation_um(nominal_mm, letter, zone.grade);

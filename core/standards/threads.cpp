@@ -1,5 +1,6 @@
 #include "standards/threads.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/format.hpp"
 #include "standards/table.hpp"
 #include <array>
 #include <cctype>
@@ -40,29 +41,25 @@ std::optional<int> steps_from_grade_6(int grade) {
     }
 }
 
+/// Column of the tolerance of the pitch diameter: by the ranges of the nominal diameter.
+const char* pitch_diameter_column(double diameter_mm) {
+    if (diameter_mm <= 2.8) return "td2_2.8";
+    if (diameter_mm <= 5.6) return "td2_5.6";
+    if (diameter_mm <= 11.2) return "td2_11.2";
+    return diameter_mm <= 22.4 ? "td2_22.4" : "td2_45";
+}
+
 /// Magnitude of the fundamental deviation in µm: es of e, f, g, EI of G; zero for h and H.
-std::optional<double> deviation_um(char letter, double pitch_mm) {
+std::optional<double> deviation_um(const Table& table, std::size_t row, char letter) {
     switch (letter) {
     case 'h':
     case 'H': return 0.0;
     case 'g':
-    case 'G': return r40_value_um(r40_step(15 + 11 * pitch_mm));
-    case 'f': return r40_value_um(r40_step(30 + 11 * pitch_mm));
-    case 'e': return r40_value_um(r40_step(50 + 11 * pitch_mm));
+    case 'G': return table.number(row, "g");
+    case 'f': return table.number(row, "f");
+    case 'e': return table.number(row, "e");
     default: return std::nullopt;
     }
-}
-
-/// Geometric mean of the diameter range of ISO 965-1 that holds d.
-double range_mean_mm(double diameter_mm) {
-    constexpr std::array ends{0.99, 1.4, 2.8, 5.6, 11.2, 22.4, 45.0, 90.0, 180.0, 355.0};
-    for (std::size_t i = 1; i < ends.size(); ++i)
-        if (diameter_mm <= ends[i]) return std::sqrt(ends[i - 1] * ends[i]);
-    return diameter_mm;
-}
-
-int pitch_diameter_step_6(const Thread& t) {
-    return r40_step(90 * std::pow(t.pitch_mm, 0.4) * std::pow(range_mean_mm(t.major_mm), 0.1));
 }
 
 Thread geometry(std::string name, double diameter_mm, double pitch_mm, double tap_drill_mm, bool coarse) {
@@ -132,16 +129,19 @@ Result<ThreadLimits> thread_limits(const Thread& t, std::string_view tolerance_c
     const int grade = tolerance_class[0] - '0';
     const char letter = tolerance_class[1];
     const auto shift = steps_from_grade_6(grade);
-    const auto deviation = deviation_um(letter, t.pitch_mm);
-    if (!shift || !deviation) return not_held("ISO 965-1 as held here has no such class");
-    const double p = t.pitch_mm;
-    const int td2 = pitch_diameter_step_6(t) + *shift;
+    const Table& table = built_in_table("iso965_tolerances");
+    const auto row = table.find(plain(t.pitch_mm));
+    if (!row) return not_held("ISO 965-1 as held here has no such pitch");
+    const auto deviation = deviation_um(table, *row, letter);
+    const auto pitch_diameter_6 = table.number(*row, pitch_diameter_column(t.major_mm));
+    if (!shift || !deviation || !pitch_diameter_6) return not_held("ISO 965-1 as held here has no such class");
+    const int td2 = r40_step(*pitch_diameter_6) + *shift;
     ThreadLimits limits;
     if (std::islower(static_cast<unsigned char>(letter)) != 0) {
         // Grades of the major diameter are 4, 6 and 8 only; a 5g or 7g screw has major diameter grade 6 (5g6g, 7g6g).
         const int major_shift = grade == 4 || grade == 8 ? *shift : 0;
         const double es = -*deviation / 1000;
-        const double td = r40_value_um(r40_step(180 * std::cbrt(p * p) - 3.15 / std::sqrt(p)) + major_shift) / 1000;
+        const double td = r40_value_um(r40_step(*table.number(*row, "td")) + major_shift) / 1000;
         limits.major = {t.major_mm + es, t.major_mm + es - td};
         limits.pitch_diameter = {t.pitch_diameter_mm + es, t.pitch_diameter_mm + es - r40_value_um(td2) / 1000};
         limits.minor.max_mm = t.minor_internal_mm + es;
@@ -149,12 +149,11 @@ Result<ThreadLimits> thread_limits(const Thread& t, std::string_view tolerance_c
     }
     if (grade < 4 || grade > 8) return not_held("ISO 965-1 gives internal threads the grades 4 to 8");
     const double ei = *deviation / 1000;
-    const double td1_6 = p < 1 ? 433 * p - 190 * std::pow(p, 1.22) : 230 * std::pow(p, 0.7);
     constexpr int nut_is_wider = 5; // TD2 = 1.32·Td2
     limits.major.min_mm = t.major_mm + ei;
     limits.pitch_diameter = {t.pitch_diameter_mm + ei + r40_value_um(td2 + nut_is_wider) / 1000,
                              t.pitch_diameter_mm + ei};
-    limits.minor = {t.minor_internal_mm + ei + r40_value_um(r40_step(td1_6) + *shift) / 1000,
+    limits.minor = {t.minor_internal_mm + ei + r40_value_um(r40_step(*table.number(*row, "td1")) + *shift) / 1000,
                     t.minor_internal_mm + ei};
     return limits;
 }

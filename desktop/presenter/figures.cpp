@@ -7,6 +7,7 @@
 #include "quantity/expression.hpp"
 #include "standards/hardware.hpp"
 #include "standards/materials.hpp"
+#include <cmath>
 #include <fmt/format.h>
 
 namespace kollema::desktop {
@@ -72,11 +73,21 @@ void add_dowel(std::vector<Figure>& figures, const Project& project, const Joint
     }
 }
 
-/// The thickness along a member's pattern is the size of the block's side that the fastener runs along.
-double* side_along(Block& block, const FeatureId& face) {
-    if (face.text == "left" || face.text == "right") return &block.length_mm;
-    if (face.text == "front" || face.text == "back") return &block.width_mm;
-    return &block.height_mm;
+/// A standard size that was shown in inches comes back with a rounding of its last digit: the standard size is meant.
+double snapped(double typed_mm, const std::vector<double>& standard_mm) {
+    constexpr double rounding_mm = 1e-6;
+    for (const double s : standard_mm)
+        if (std::abs(s - typed_mm) < rounding_mm) return s;
+    return typed_mm;
+}
+
+std::vector<double> standard_lengths(const JointKind& kind) {
+    if (const auto* screw = std::get_if<CapScrewJoint>(&kind)) {
+        const auto held = standards::cap_screw(screw->thread);
+        return held ? held->lengths : std::vector<double>{};
+    }
+    const auto held = standards::parallel_pin(std::get<DowelPinJoint>(kind).diameter_mm);
+    return held ? held->lengths : std::vector<double>{};
 }
 
 Result<double> typed_length(const QString& value, LengthUnit unit) {
@@ -96,7 +107,7 @@ Result<Project> with_member_figure(const Project& project, const Joint& joint, c
     if (!length) return tl::unexpected(length.error());
     Block block = std::get<Block>(part->body);
     for (const auto& member : joint.members)
-        if (find(project, member.instance)->part == part->id) *side_along(block, member.face) = *length;
+        if (find(project, member.instance)->part == part->id) thickness_through(block, member.face) = *length;
     return edit::set_body_size(project, part->id, block);
 }
 
@@ -114,7 +125,7 @@ std::vector<Figure> figures_of(const Project& project, const JointId& id, Length
         const Part* part = part_of(project, member.instance);
         Block block = std::get<Block>(part->body);
         figures.push_back({"thickness:" + qt(part->id.text), qt(part->name), Figure::Kind::typed,
-                           number(*side_along(block, member.face), unit), {}, "Thickness of " + qt(part->name) + "; type an expression such as 22+1/2 or 7/8 in"});
+                           number(thickness_through(block, member.face), unit), {}, "Thickness of " + qt(part->name) + "; type an expression such as 22+1/2 or 7/8 in"});
     }
     for (const auto& member : joint->members) {
         const Part* part = part_of(project, member.instance);
@@ -142,12 +153,12 @@ Result<Project> with_figure(const Project& project, const JointId& id, const QSt
         if (value.trimmed() == automatic) return edit::set_length(project, id, std::nullopt);
         const auto length = typed_length(value, unit);
         if (!length) return tl::unexpected(length.error());
-        return edit::set_length(project, id, *length);
+        return edit::set_length(project, id, snapped(*length, standard_lengths(joint->kind)));
     }
     if (key == "pin") {
         const auto diameter = typed_length(value, unit);
         if (!diameter) return tl::unexpected(diameter.error());
-        return edit::set_pin_diameter(project, id, *diameter);
+        return edit::set_pin_diameter(project, id, snapped(*diameter, standards::parallel_pin_diameters()));
     }
     if (const auto* dowel = std::get_if<DowelPinJoint>(&joint->kind)) {
         if (key == "press") return edit::set_zones(project, id, text, dowel->slip_zone);

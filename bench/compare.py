@@ -1,0 +1,95 @@
+"""Speed of the stack computations against simple vectorised numpy, in one run: five rounds, the two sides by turns in
+every round; the median of each side and of the rounds' ratios is printed.  python3 bench/compare.py kollema-bench"""
+import statistics
+import subprocess
+import sys
+import time
+
+import numpy as np
+
+HALF = [0.05 + 0.01 * i for i in range(10)]
+SAMPLES = 1_000_000
+
+
+def kinds(mix):
+    return ["normal"] * 10 if mix == "normal" else ["normal"] * 4 + ["uniform"] * 3 + ["triangular"] * 2 + ["truncated"]
+
+
+def numpy_monte_carlo(mix):
+    """The simple loop over contributors that anybody would write; the truncated one redraws what lies outside."""
+    random = np.random.default_rng(1)
+    start = time.perf_counter()
+    gap = np.full(SAMPLES, 10.0)
+    for half, kind in zip(HALF, kinds(mix)):
+        if kind == "normal":
+            gap += random.normal(0.0, half / 3, SAMPLES)
+        elif kind == "uniform":
+            gap += random.uniform(-half, half, SAMPLES)
+        elif kind == "triangular":
+            gap += random.triangular(-half, 0.0, half, SAMPLES)
+        else:
+            draw = random.normal(0.0, half / 3, SAMPLES)
+            outside = np.abs(draw) > half
+            while outside.any():
+                draw[outside] = random.normal(0.0, half / 3, outside.sum())
+                outside = np.abs(draw) > half
+            gap += draw
+    yield_ = np.mean((gap >= 9.8) & (gap <= 10.2))
+    gap.mean(), gap.std(), gap.min(), gap.max()
+    return time.perf_counter() - start, yield_
+
+
+def numpy_tail(mix, x, points=8192):
+    """P(gap > x) by FFT of cell masses on a grid over the whole range."""
+    from math import erf
+    start = time.perf_counter()
+    # The support of the sum (normals to 8 sigma) must fit on the circle of the transform.
+    reach = sum(8 * h / 3 if k == "normal" else h for h, k in zip(HALF, kinds(mix)))
+    step = 2 * reach / (points - 1)
+    edges = (np.arange(points + 1) - points / 2) * step
+    cdf_normal = np.vectorize(erf)
+    product = np.ones(points // 2 + 1, dtype=complex)
+    for half, kind in zip(HALF, kinds(mix)):
+        z = np.clip(edges, -half, half) / half
+        if kind == "normal":
+            cdf = 0.5 + 0.5 * cdf_normal(edges / (half / 3) / np.sqrt(2))
+        elif kind == "uniform":
+            cdf = 0.5 + 0.5 * z
+        elif kind == "triangular":
+            cdf = np.where(z < 0, 0.5 * (1 + z) ** 2, 1 - 0.5 * (1 - z) ** 2)
+        else:
+            cdf = 0.5 + 0.5 * cdf_normal(3 * z / np.sqrt(2)) / erf(3 / np.sqrt(2))
+        product *= np.fft.rfft(np.fft.ifftshift(np.diff(cdf)))
+    mass = np.fft.fftshift(np.fft.irfft(product, points))
+    # A cell's mass stands at its middle; each of the ten convolutions moves it by half a cell.
+    centres = (np.arange(points) - points / 2) * step + 10 * step / 2
+    tail = mass[centres > x - 10].sum()
+    return time.perf_counter() - start, tail
+
+
+def ours(program, what, mix):
+    numbers = subprocess.run([program, what, mix], check=True, capture_output=True, text=True).stdout.split()
+    return [float(n) for n in numbers]
+
+
+def main():
+    program = sys.argv[1]
+    print("medians of 5 rounds; ratio = numpy / Kollema, same round")
+    for mix in ("normal", "mixed"):
+        rounds = [(ours(program, "monte-carlo", mix), numpy_monte_carlo(mix)) for _ in range(5)]
+        mine, peer = [r[0][0] for r in rounds], [r[1][0] for r in rounds]
+        ratio = statistics.median(p / m for m, p in zip(mine, peer))
+        print(f"Monte Carlo, 1e6 x 10 {mix:7s} Kollema {1e3 * statistics.median(mine):8.2f} ms   numpy {1e3 * statistics.median(peer):8.1f} ms"
+              f"   x{ratio:.1f}   (yields {rounds[0][0][1]:.5f}, {rounds[0][1][1]:.5f})")
+    for mix in ("normal", "mixed"):
+        rounds = []
+        for _ in range(5):
+            mine = ours(program, "tail", mix)
+            rounds.append((mine, numpy_tail(mix, mine[2])))
+        ratio = statistics.median(p[0] / m[0] for m, p in rounds)
+        print(f"tail at 1e-9, 10 {mix:7s}      Kollema {1e6 * statistics.median(m[0] for m, _ in rounds):8.1f} us   numpy FFT 8192 "
+              f"{1e3 * statistics.median(p[0] for _, p in rounds):6.2f} ms   x{ratio:.0f}   (tails {rounds[0][0][1]:.6e}, {rounds[0][1][1]:.6e})")
+
+
+if __name__ == "__main__":
+    main()

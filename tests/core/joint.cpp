@@ -1,0 +1,156 @@
+#include "assembly/placement.hpp"
+#include "bench_parts.hpp"
+#include "fit/clearance.hpp"
+#include "joint/cap_screw.hpp"
+#include "joint/dowel_pin.hpp"
+#include "joint/locating.hpp"
+#include "joint/matched_features.hpp"
+#include "standards/threads.hpp"
+
+using namespace kollema;
+using namespace kollema::test;
+using Catch::Matchers::WithinAbs;
+
+namespace {
+
+joint::CapScrewDesign screw_design(const Project& p) {
+    const Joint& j = p.joints.front();
+    return must(joint::design(p, j, std::get<CapScrewJoint>(j.kind)));
+}
+
+}
+
+TEST_CASE("a cap screw joint writes the matched hole of every member", "[joint]") {
+    const Project p = screwed();
+    const auto d = screw_design(p);
+    // Grip: 30 less the counterbore of 6.4 (DIN 974-1); ISO 273 medium; ISO 2306.
+    CHECK_THAT(d.grip_mm, WithinAbs(23.6, 1e-12));
+    const Hole* upper = joint::actual_hole(p, p.joints.front(), 0, 1);
+    const Hole* lower = joint::actual_hole(p, p.joints.front(), 1, 1);
+    REQUIRE((upper && lower));
+    CHECK(upper->diameter_mm == 6.6);
+    CHECK(upper->tolerance.zone == "H13");
+    CHECK(upper->counterbore->diameter_mm == 11);
+    CHECK_FALSE(upper->thread);
+    CHECK(lower->diameter_mm == 5);
+    CHECK(lower->thread->name == "M6");
+    CHECK_FALSE(lower->counterbore);
+    const auto& frame = owned_feature(*find(p, PartId{"plate"}), p.joints.front().id, 1, 1)->frame;
+    CHECK((frame.origin - Vector3(80, 45 - 24, 20)).norm() < 1e-12); // the pattern's y runs against the face's
+    CHECK(frame.z == Vector3(0, 0, -1));
+}
+
+TEST_CASE("the length is the next standard one that holds, and follows the grip", "[joint]") {
+    Project p = screwed();
+    const auto d = screw_design(p);
+    CHECK(d.length_mm - d.grip_mm >= d.wanted_engagement_mm);
+    for (const double l : d.screw.lengths)
+        if (l < d.length_mm) CHECK(l - d.grip_mm < d.wanted_engagement_mm + joint::point_mm(1));
+    for (const double height : {12.0, 20.0, 31.0, 42.0}) {
+        p = must(edit::set_body_size(p, {"block"}, {50, 70, height}));
+        CHECK_THAT(screw_design(p).grip_mm, WithinAbs(height - 6.4, 1e-12));
+        CHECK(screw_design(p).length_mm > screw_design(p).grip_mm);
+    }
+}
+
+TEST_CASE("washer and counterbore change the grip as they should", "[joint]") {
+    CHECK_THAT(screw_design(screwed({.counterbored = false})).grip_mm, WithinAbs(30, 1e-12));
+    CHECK_THAT(screw_design(screwed({.counterbored = false, .washer = true})).grip_mm, WithinAbs(31.6, 1e-12)); // ISO 7089: 1.6
+}
+
+TEST_CASE("a blind hole is deep enough for thread, reserve and run-out, or goes through", "[joint]") {
+    const Project p = screwed();
+    const auto d = screw_design(p);
+    const Hole& tapped = d.holes.back();
+    if (!d.through) {
+        CHECK(*tapped.thread->depth_mm >= d.length_mm - d.grip_mm);
+        CHECK_THAT(*tapped.depth_mm - *tapped.thread->depth_mm, WithinAbs(5.1, 1e-12)); // DIN 76-1, e1 of pitch 1
+        CHECK(*tapped.depth_mm < 20);
+    }
+    const Project thin = must(edit::set_body_size(p, {"plate"}, {160, 90, 12}));
+    CHECK(screw_design(thin).through);
+    CHECK_FALSE(screw_design(thin).holes.back().depth_mm);
+    CHECK(screw_design(thin).length_mm <= screw_design(thin).grip_mm + 12);
+}
+
+TEST_CASE("engagement needed grows with strength of the screw and falls with that of the thread", "[joint][reference]") {
+    const auto need = [](const char* cls, const char* material) { return must(joint::minimum_engagement_mm("M10", cls, material)); };
+    CHECK(need("12.9", "s235") > need("8.8", "s235"));
+    CHECK(need("8.8", "aluminium") > need("8.8", "c45"));
+    // VDI 2230-1 by hand for M10-8.8 in S235: 800·57.99·1.5 / (0.897·216·π·9.732·(0.75 + (9.732 − 9.206)/√3)) + 0.8·1.5
+    const double by_hand = 800 * 57.99 * 1.5 / (0.897 * 0.6 * 360 * 3.14159265 * 9.732 * (0.75 + (9.732 - 9.206) / 1.7320508)) + 1.2;
+    CHECK_THAT(need("8.8", "s235"), WithinAbs(by_hand, 0.01));
+}
+
+TEST_CASE("what no standard length serves is said with the lengths there are", "[joint]") {
+    const auto too_long = edit::set_body_size(screwed(), {"block"}, {50, 70, 90});
+    REQUIRE_FALSE(too_long);
+    CHECK(too_long.error().why.find("ISO 4762 has no length") != std::string::npos);
+    const auto odd = edit::set_length(screwed(), {"screws"}, 23.0);
+    REQUIRE_FALSE(odd);
+    CHECK(odd.error().remedy == "Use 20 or 25 mm");
+    CHECK_FALSE(edit::set_body_size(screwed(), {"block"}, {50, 70, 6})); // the counterbore would go through
+}
+
+TEST_CASE("a joint through three members gives each its hole", "[joint]") {
+    Project p = must(edit::add_block(plate_and_block(), "Shim", {50, 70, 3}, "s235", "ground"));
+    Joint j = on_plate("Screws", CapScrewJoint{}, {{0, -24}, {0, 24}});
+    j.members.insert(j.members.begin() + 1, Member{{"shim"}, {"top"}});
+    p = must(edit::add_joint(p, j));
+    CHECK_THAT(screw_design(p).grip_mm, WithinAbs(26.6, 1e-12));
+    CHECK(screw_design(p).holes.size() == 3);
+    CHECK(joint::actual_hole(p, p.joints.front(), 1, 0)->diameter_mm == 6.6);
+    CHECK_FALSE(joint::actual_hole(p, p.joints.front(), 1, 0)->counterbore);
+    const auto placement = must(assembly::place(p));
+    CHECK_THAT(placement.frames.at({"block"}).origin.z(), WithinAbs(23, 1e-12));
+    CHECK_THAT(placement.frames.at({"shim"}).origin.z(), WithinAbs(20, 1e-12));
+}
+
+TEST_CASE("a dowel is reamed H7 where it is held and F7 where it slips", "[joint]") {
+    const Project p = doweled(plate_and_block());
+    const Joint& j = p.joints.front();
+    const auto d = must(joint::design(p, j, std::get<DowelPinJoint>(j.kind)));
+    CHECK(joint::actual_hole(p, j, 1, 0)->tolerance.zone == "H7");
+    CHECK(joint::actual_hole(p, j, 0, 0)->tolerance.zone == "F7");
+    CHECK(d.press_depth_mm >= 1.5 * 6);
+    CHECK(d.slip_depth_mm == 29);
+    // ISO 286-2 at 6 mm: m6 +12/+4, H7 +12/0, F7 +22/+10 µm
+    CHECK_THAT(d.press.min_mm, WithinAbs(-0.012, 1e-12));
+    CHECK_THAT(d.press.max_mm, WithinAbs(0.008, 1e-12));
+    CHECK_THAT(d.slip.min_mm, WithinAbs(-0.002, 1e-12));
+    CHECK_THAT(d.slip.max_mm, WithinAbs(0.018, 1e-12));
+}
+
+TEST_CASE("joints say what they locate, clamp and leave free", "[joint]") {
+    const Project p = doweled(screwed());
+    const auto screws = must(joint::holds(p, p.joints[0])), dowels = must(joint::holds(p, p.joints[1]));
+    CHECK(screws[0].hold == joint::Hold::clamped);
+    CHECK(screws[2].hold == joint::Hold::located);
+    CHECK(dowels[0].hold == joint::Hold::located);
+    CHECK(dowels[5].hold == joint::Hold::located);
+    CHECK(dowels[2].hold == joint::Hold::free);
+    // (6.6 + 0.22 − 5.794) / 2 by ISO 273, H13 of ISO 286-1, 6g of ISO 965-1
+    CHECK_THAT(screws[0].float_mm, WithinAbs(0.513, 1e-3));
+    CHECK_THAT(dowels[0].float_mm, WithinAbs(0.009 + 0.004, 1e-12));
+    const Project one = must(edit::set_places(p, {"dowels"}, {{0, 0}}));
+    CHECK(must(joint::holds(one, one.joints[1]))[5].hold == joint::Hold::free);
+}
+
+TEST_CASE("float is half the greatest clearance and never negative", "[fit]") {
+    CHECK(fit::greatest_float_mm({0.04, 0.01}) == 0.02);
+    CHECK(fit::greatest_float_mm({-0.01, -0.03}) == 0);
+    const auto limits = must(fit::size_limits(10, {"", 0.1, -0.2}));
+    CHECK(limits.max_mm == 10.1);
+    CHECK(limits.min_mm == 9.8);
+    CHECK_FALSE(fit::size_limits(10, {.zone = "ZZ99"}));
+}
+
+TEST_CASE("every figure of a design carries its working", "[joint]") {
+    for (const auto& step : screw_design(screwed()).working) {
+        CAPTURE(step.name);
+        CHECK_FALSE(step.formula.empty());
+        CHECK_FALSE(step.figures.empty());
+        CHECK_FALSE(step.source.empty());
+        CHECK(std::isfinite(step.value));
+    }
+}

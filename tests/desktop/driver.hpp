@@ -1,0 +1,80 @@
+#pragma once
+// Drives the real window as a person does: keys, clicks, and waiting for the results.
+#include "check/rules.hpp"
+#include "figure_strip.hpp"
+#include "joint_map.hpp"
+#include "main_window.hpp"
+#include "presenter/text.hpp"
+#include <QComboBox>
+#include <QElapsedTimer>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QTest>
+#include <algorithm>
+#include <catch2/catch.hpp>
+
+namespace kollema::test {
+
+struct Window {
+    desktop::MainWindow window;
+
+    explicit Window(const QString& path = {}) {
+        if (path.isEmpty()) window.open_demo();
+        else REQUIRE(window.open_file(path));
+        window.show();
+        window.activateWindow(); // a virtual screen has no window manager that would
+        REQUIRE(QTest::qWaitForWindowActive(&window));
+        settle();
+    }
+    ~Window() { window.document().undo_stack().setClean(); } // no question about unsaved changes
+
+    const Project& project() const { return const_cast<desktop::MainWindow&>(window).document().project(); }
+    const desktop::Results& results() {
+        settle();
+        return *window.document().results();
+    }
+    void settle() { REQUIRE(QTest::qWaitFor([&] { return window.document().up_to_date(); }, 20'000)); }
+
+    template <class W>
+    W* find(const QString& name = {}) {
+        auto* found = name.isEmpty() ? window.findChild<W*>() : window.findChild<W*>(name);
+        REQUIRE(found);
+        return found;
+    }
+    void choose(const char* joint) { find<desktop::JointMap>()->choose({joint}); }
+    void keys(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
+        QWidget* target = QApplication::focusWidget() ? QApplication::focusWidget() : &window;
+        QTest::keyClick(target, key, modifiers);
+    }
+    void type(const QString& field, const QString& text) {
+        auto* edit = find<QLineEdit>(field);
+        edit->setFocus();
+        edit->selectAll();
+        QTest::keyClicks(edit, text);
+        QTest::keyClick(edit, Qt::Key_Return);
+    }
+    void press_button(const QString& accessible_name) {
+        QPushButton* wanted = nullptr;
+        const auto there = [&] { // a new card shows itself when the events are through
+            for (auto* button : window.findChildren<QPushButton*>())
+                if (button->isVisible() && button->accessibleName().contains(accessible_name)) wanted = button;
+            return wanted != nullptr;
+        };
+        REQUIRE(QTest::qWaitFor(there));
+        QTest::mouseClick(wanted, Qt::LeftButton);
+    }
+    QString refusal() {
+        auto* line = find<QLabel>("refusal");
+        return line->isVisible() ? line->text() : QString();
+    }
+    double yield() { return results().gaps.front().result->distribution.yield; }
+    auto findings_of(const std::string& rule) {
+        return std::ranges::count_if(results().findings, [&](const auto& f) { return f.rule == rule; });
+    }
+    Hole hole(const char* part, const char* feature) const {
+        return std::get<Hole>(kollema::find(*kollema::find(project(), PartId{part}), FeatureId{feature})->shape);
+    }
+};
+
+}

@@ -1,0 +1,38 @@
+// Writes the pictures of docs/screenshots from the demo: ./run screenshots.  Hidden: not part of the tests.
+#include "driver.hpp"
+#include "working_dialog.hpp"
+#include "command_finder.hpp"
+#include "presenter/figures.hpp"
+#include <QDir>
+
+using namespace kollema;
+using namespace kollema::test;
+
+TEST_CASE("pictures", "[.pictures]") {
+    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", KOLLEMA_SOURCE_DIR "/docs/screenshots"));
+    const auto shoot = [&](QWidget& widget, const char* name) {
+        QTest::qWait(250);
+        REQUIRE(widget.grab().save(folder.filePath(name)));
+    };
+    Window w;
+    w.choose("rail-screws");
+    shoot(w.window, "main-window.png");
+    w.find<QComboBox>("thread")->setCurrentText("M8");
+    w.settle();
+    for (auto* button : w.window.findChildren<QPushButton*>("preview"))
+        if (button->accessibleDescription().contains("length")) QTest::mouseClick(button, Qt::LeftButton);
+    QTest::qWait(800);
+    shoot(w.window, "edit-and-preview.png");
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    w.settle();
+    w.choose("block-dowels");
+    w.keys(Qt::Key_D, Qt::ControlModifier);
+    w.keys(Qt::Key_I, Qt::ControlModifier);
+    w.type("slip", "Q99");
+    shoot(w.window, "dark-inches-refusal.png");
+    w.keys(Qt::Key_D, Qt::ControlModifier);
+    w.keys(Qt::Key_I, Qt::ControlModifier);
+    desktop::WorkingDialog working("Rail screws", desktop::working_of(w.project(), {"rail-screws"}), &w.window);
+    working.show();
+    shoot(working, "working.png");
+}
