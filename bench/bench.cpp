@@ -1,5 +1,5 @@
-// One measurement a call, so that compare.py can alternate with its peers: kollema-bench monte-carlo|tail KIND.
-// Prints seconds and a result by which the peers are held to the same work.
+// One measurement a call, so that compare.py can alternate with its peers: kollema-bench monte-carlo|tail
+// KIND. Prints seconds and a result by which the peers are held to the same work.
 #include "stack/exact.hpp"
 #include "stack/monte_carlo.hpp"
 #include <chrono>
@@ -22,7 +22,8 @@ std::vector<Contributor> ten(const std::string& kind) {
     for (int i = 0; i < 10; ++i) {
         const double half = 0.05 + 0.01 * i;
         Distribution d = Distribution::normal;
-        if (kind == "mixed" && i >= 4) d = i < 7 ? Distribution::uniform : i < 9 ? Distribution::triangular : Distribution::truncated;
+        if (kind == "mixed" && i >= 4)
+            d = i < 7 ? Distribution::uniform : i < 9 ? Distribution::triangular : Distribution::truncated;
         chain.push_back({.name = "c", .nominal = 1, .plus = half, .minus = -half, .distribution = d});
     }
     return chain;
@@ -34,15 +35,18 @@ void monte_carlo(const std::vector<Contributor>& chain) {
     std::printf("%.9f %.9f\n", seconds_since(start), drawn.yield);
 }
 
-/// The gap beyond which one in 1e9 lies, by bisection before the clock starts; then one tail, timed over many calls.
+/// The gap beyond which one in 1e9 lies, by bisection before the clock starts; then one tail, timed over many
+/// calls.
 void tail(const std::vector<Contributor>& chain) {
     const ExactDistribution gap(chain);
     double low = gap.mean(), high = gap.mean() + 12 * gap.sigma();
-    for (int i = 0; i < 100; ++i) (gap.above((low + high) / 2) > 1e-9 ? low : high) = (low + high) / 2;
+    for (int i = 0; i < 100; ++i)
+        (gap.above((low + high) / 2) > 1e-9 ? low : high) = (low + high) / 2;
     constexpr int calls = 200;
     double sum = 0;
     const auto start = std::chrono::steady_clock::now();
-    for (int i = 0; i < calls; ++i) sum += ExactDistribution(chain).above(low);
+    for (int i = 0; i < calls; ++i)
+        sum += ExactDistribution(chain).above(low);
     std::printf("%.9f %.12e %.15f\n", seconds_since(start) / calls, sum / calls, low);
 }
 
@@ -52,8 +56,11 @@ int main(int argc, char** argv) {
     if (argc != 3) return 2;
     const auto chain = ten(argv[2]);
     const std::string what = argv[1];
-    if (what == "monte-carlo") monte_carlo(chain);
-    else if (what == "tail") tail(chain);
-    else return 2;
+    if (what == "monte-carlo")
+        monte_carlo(chain);
+    else if (what == "tail")
+        tail(chain);
+    else
+        return 2;
     return 0;
 }

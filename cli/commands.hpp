@@ -10,7 +10,8 @@ using Answered = Result<Answer>;
 
 Answered limits(const Context& context, const std::string& size, const std::string& zone);
 Answered fit(const Context& context, const std::string& size, const std::string& text);
-Answered thread(const Context& context, const std::string& name, const std::optional<std::string>& tolerance_class);
+Answered thread(const Context& context, const std::string& name,
+                const std::optional<std::string>& tolerance_class);
 Answered hole(const Context& context, const std::string& fastener, const std::string& clearance_class);
 Answered hardware(const Context& context, const std::string& standard, const std::string& size);
 Answered hardware_list();

@@ -1,5 +1,5 @@
-// kollema-cli: every calculation of Kollema without a display.  Each command answers a value or a failure; here they
-// are printed, and a failure becomes its exit code.
+// kollema-cli: every calculation of Kollema without a display.  Each command answers a value or a failure;
+// here they are printed, and a failure becomes its exit code.
 #include "commands.hpp"
 #include <CLI/CLI.hpp>
 #include <cstdio>
@@ -39,46 +39,56 @@ struct CommandLine {
         }
     }
 
-    CLI::App* add(const char* name, const char* help, std::function<cli::Answered(const cli::Context&)> call) {
+    CLI::App* add(const char* name, const char* help,
+                  std::function<cli::Answered(const cli::Context&)> call) {
         auto* command = app.add_subcommand(name, help);
         command->callback([this, call = std::move(call)] { run = call; });
         return command;
     }
 
     void add_standards() {
-        auto* limits = add("limits", "Limit deviations of a zone", [this](const auto& c) { return cli::limits(c, first, second); });
+        auto* limits = add("limits", "Limit deviations of a zone",
+                           [this](const auto& c) { return cli::limits(c, first, second); });
         limits->add_option("SIZE", first, "Nominal size")->required();
         limits->add_option("ZONE", second, "Zone such as H7 or g6")->required();
-        auto* fit = add("fit", "Clearance of a fit", [this](const auto& c) { return cli::fit(c, first, second); });
+        auto* fit =
+            add("fit", "Clearance of a fit", [this](const auto& c) { return cli::fit(c, first, second); });
         fit->add_option("SIZE", first, "Nominal size")->required();
         fit->add_option("FIT", second, "Fit such as H7/g6")->required();
-        auto* thread = add("thread", "Geometry and limits of a thread", [this](const auto& c) { return cli::thread(c, first, tolerance_class); });
+        auto* thread = add("thread", "Geometry and limits of a thread",
+                           [this](const auto& c) { return cli::thread(c, first, tolerance_class); });
         thread->add_option("NAME", first, "Thread such as M10 or M10x1.25")->required();
         thread->add_option("--class", tolerance_class, "Tolerance class such as 6g or 6H");
-        auto* hole = add("hole", "The holes that belong to a fastener", [this](const auto& c) { return cli::hole(c, first, clearance_class); });
+        auto* hole = add("hole", "The holes that belong to a fastener",
+                         [this](const auto& c) { return cli::hole(c, first, clearance_class); });
         hole->add_option("FASTENER", first, "Thread such as M6")->required();
         hole->add_option("--class", clearance_class, "fine, medium or coarse");
-        auto* hardware = add("hardware", "Dimensions of a piece of hardware", [this](const auto& c) -> cli::Answered {
-            if (list) return cli::hardware_list();
-            if (second.empty())
-                return fail({.what = "hardware", .why = "a standard and a size are needed",
-                             .remedy = "Write for example: hardware \"ISO 4762\" M6, or hardware --list", .kind = FailureKind::argument});
-            return cli::hardware(c, first, second);
-        });
+        auto* hardware =
+            add("hardware", "Dimensions of a piece of hardware", [this](const auto& c) -> cli::Answered {
+                if (list) return cli::hardware_list();
+                if (second.empty())
+                    return fail({.what = "hardware",
+                                 .why = "a standard and a size are needed",
+                                 .remedy = "Write for example: hardware \"ISO 4762\" M6, or hardware --list",
+                                 .kind = FailureKind::argument});
+                return cli::hardware(c, first, second);
+            });
         hardware->add_option("STANDARD", first, "Standard such as \"ISO 4762\"");
         hardware->add_option("SIZE", second, "Size such as M6");
         hardware->add_flag("--list", list, "What the catalogue holds");
     }
 
     void add_project_commands() {
-        auto* stack_command = add("stack", "Tolerance stacks of a project or a bare chain", [this](const auto& c) { return cli::stack(c, stack); });
+        auto* stack_command = add("stack", "Tolerance stacks of a project or a bare chain",
+                                  [this](const auto& c) { return cli::stack(c, stack); });
         stack_command->add_option("FILE", stack.file, "Project, or chain as CSV")->required();
         stack_command->add_option("--requirement", stack.requirement, "Only the requirement of this id");
         stack_command->add_option("--lower", stack.lower, "Lower limit of a bare chain");
         stack_command->add_option("--upper", stack.upper, "Upper limit of a bare chain");
         stack_command->add_option("--samples", stack.samples, "Samples of the simulation");
         stack_command->add_option("--seed", stack.seed, "Seed of the simulation");
-        auto* check = add("check", "Findings of a project", [this](const auto&) { return cli::check(first, fail_on); });
+        auto* check =
+            add("check", "Findings of a project", [this](const auto&) { return cli::check(first, fail_on); });
         check->add_option("PROJECT", first, "Project file")->required();
         check->add_option("--fail-on", fail_on, "note, warning or error");
         add("schema", "The JSON Schema of a project file", [](const auto&) { return cli::schema(); });
@@ -87,15 +97,21 @@ struct CommandLine {
 
 int answer(CommandLine& line) {
     cli::Context context;
-    if (line.unit == "in") context.unit = LengthUnit::inch;
+    if (line.unit == "in")
+        context.unit = LengthUnit::inch;
     else if (line.unit != "mm")
-        return print_failure({.what = "--unit " + line.unit, .why = "this is not a unit of length here", .remedy = "Use mm or in",
+        return print_failure({.what = "--unit " + line.unit,
+                              .why = "this is not a unit of length here",
+                              .remedy = "Use mm or in",
                               .kind = FailureKind::argument});
     const auto result = line.run(context);
     if (!result) return print_failure(result.error());
     std::cout << (line.json ? result->json + "\n" : result->text) << std::flush;
     if (!std::cout)
-        return print_failure({.what = "standard output", .why = "it cannot be written", .remedy = "Check where it goes", .kind = FailureKind::file});
+        return print_failure({.what = "standard output",
+                              .why = "it cannot be written",
+                              .remedy = "Check where it goes",
+                              .kind = FailureKind::file});
     return result->exit_code;
 }
 
@@ -109,10 +125,15 @@ int main(int argc, char** argv) {
         } catch (const CLI::CallForHelp& help) {
             return line.app.exit(help);
         } catch (const CLI::ParseError& error) {
-            return print_failure({.what = "arguments", .why = error.what(), .remedy = "See kollema-cli --help", .kind = FailureKind::argument});
+            return print_failure({.what = "arguments",
+                                  .why = error.what(),
+                                  .remedy = "See kollema-cli --help",
+                                  .kind = FailureKind::argument});
         }
         return answer(line);
     } catch (const std::exception& error) {
-        return print_failure({.what = "internal fault", .why = error.what(), .remedy = "Please report it with the call that led here"});
+        return print_failure({.what = "internal fault",
+                              .why = error.what(),
+                              .remedy = "Please report it with the call that led here"});
     }
 }

@@ -23,20 +23,30 @@ Answered check(const std::string& file, const std::string& fail_on_text) {
     bool failed = false;
     for (const auto& f : *findings) {
         Json parts = Json::array(), fixes = Json::array();
-        for (const auto& part : f.parts) parts.push_back(part.text);
-        for (const auto& fix : f.fixes) fixes.push_back(fix.text);
-        list.push_back({{"rule", f.rule}, {"severity", check::name(f.severity)},
-                        {"joint", f.joint.text.empty() ? Json(nullptr) : Json(f.joint.text)}, {"parts", parts},
-                        {"message", f.message}, {"because", f.because},
-                        {"fix", f.fixes.empty() ? Json(nullptr) : Json(f.fixes.front().text)}, {"fixes", fixes}});
+        for (const auto& part : f.parts)
+            parts.push_back(part.text);
+        for (const auto& fix : f.fixes)
+            fixes.push_back(fix.text);
+        list.push_back({{"rule", f.rule},
+                        {"severity", check::name(f.severity)},
+                        {"joint", f.joint.text.empty() ? Json(nullptr) : Json(f.joint.text)},
+                        {"parts", parts},
+                        {"message", f.message},
+                        {"because", f.because},
+                        {"fix", f.fixes.empty() ? Json(nullptr) : Json(f.fixes.front().text)},
+                        {"fixes", fixes}});
         ++counts[f.severity];
         failed |= f.severity >= *fail_on;
-        text += fmt::format("{} [{}] {}\n    because {}\n", check::name(f.severity), f.rule, f.message, f.because);
-        for (const auto& fix : f.fixes) text += "    fix: " + fix.text + "\n";
+        text += fmt::format("{} [{}] {}\n    because {}\n", check::name(f.severity), f.rule, f.message,
+                            f.because);
+        for (const auto& fix : f.fixes)
+            text += "    fix: " + fix.text + "\n";
     }
     using enum check::Severity;
     text += fmt::format("{} errors, {} warnings, {} notes\n", counts[error], counts[warning], counts[note]);
-    const Json j{{"findings", list}, {"counts", {{"error", counts[error]}, {"warning", counts[warning]}, {"note", counts[note]}}}};
+    const Json j{
+        {"findings", list},
+        {"counts", {{"error", counts[error]}, {"warning", counts[warning]}, {"note", counts[note]}}}};
     return Answer{j, text, failed ? 1 : 0};
 }
 

@@ -22,11 +22,14 @@ Json range(const Context& context, const standards::SizeRange& r) {
 }
 
 std::string shown(const Context& context, const standards::SizeRange& r) {
-    const auto limit = [&](const std::optional<double>& mm) { return mm ? context.shown(*mm) : std::string("–"); };
+    const auto limit = [&](const std::optional<double>& mm) {
+        return mm ? context.shown(*mm) : std::string("–");
+    };
     return limit(r.max_mm) + " / " + limit(r.min_mm);
 }
 
-Json zone_json(const Context& context, const standards::Zone& zone, const standards::LimitDeviations& limits) {
+Json zone_json(const Context& context, const standards::Zone& zone,
+               const standards::LimitDeviations& limits) {
     return {{"zone", zone.text()},
             {"upper", context.length(limits.upper_um / 1000)},
             {"lower", context.length(limits.lower_um / 1000)}};
@@ -40,7 +43,9 @@ std::string signed_pair(const Context& context, const standards::LimitDeviations
 Result<void> is_inch_class(const std::string& text) {
     for (const auto* family : {"RC", "LC", "LT", "LN", "FN"})
         if (text.starts_with(family) && text.size() == 3)
-            return fail({.what = text, .why = "the classes of ASME B4.1 are not held", .remedy = "Use a fit of ISO 286 such as H7/g6"});
+            return fail({.what = text,
+                         .why = "the classes of ASME B4.1 are not held",
+                         .remedy = "Use a fit of ISO 286 such as H7/g6"});
     return {};
 }
 
@@ -56,8 +61,9 @@ Answered limits(const Context& context, const std::string& size_text, const std:
     Json j{{"size", context.length(*size)}, {"unit", context.symbol()}};
     j.update(zone_json(context, *zone, *limits));
     j["source"] = standards::limits_and_fits_source;
-    return Answer{j, pairs({{exact_length(*size, context.unit) + " " + zone->text(), signed_pair(context, *limits)},
-                            {"source", std::string(standards::limits_and_fits_source)}})};
+    return Answer{
+        j, pairs({{exact_length(*size, context.unit) + " " + zone->text(), signed_pair(context, *limits)},
+                  {"source", std::string(standards::limits_and_fits_source)}})};
 }
 
 Answered fit(const Context& context, const std::string& size_text, const std::string& text) {
@@ -73,19 +79,23 @@ Answered fit(const Context& context, const std::string& size_text, const std::st
                  {"system", standards::name(f->basis)},
                  {"hole", zone_json(context, f->hole, f->hole_limits)},
                  {"shaft", zone_json(context, f->shaft, f->shaft_limits)},
-                 {"clearance", {{"max", context.length(f->clearance_max_um / 1000)}, {"min", context.length(f->clearance_min_um / 1000)}}},
+                 {"clearance",
+                  {{"max", context.length(f->clearance_max_um / 1000)},
+                   {"min", context.length(f->clearance_min_um / 1000)}}},
                  {"kind", standards::name(f->kind)},
                  {"source", standards::limits_and_fits_source}};
     return Answer{j, pairs({{"fit", exact_length(*size, context.unit) + " " + name},
                             {"hole " + f->hole.text(), signed_pair(context, f->hole_limits)},
                             {"shaft " + f->shaft.text(), signed_pair(context, f->shaft_limits)},
-                            {"clearance", fmt::format("{} to {}", signed_length(f->clearance_min_um / 1000, context.unit),
-                                                      signed_length(f->clearance_max_um / 1000, context.unit))},
+                            {"clearance",
+                             fmt::format("{} to {}", signed_length(f->clearance_min_um / 1000, context.unit),
+                                         signed_length(f->clearance_max_um / 1000, context.unit))},
                             {"kind", std::string(standards::name(f->kind))},
                             {"source", std::string(standards::limits_and_fits_source)}})};
 }
 
-Answered thread(const Context& context, const std::string& name, const std::optional<std::string>& tolerance_class) {
+Answered thread(const Context& context, const std::string& name,
+                const std::optional<std::string>& tolerance_class) {
     const auto t = standards::thread(name);
     if (!t) return tl::unexpected(t.error());
     Json j{{"name", t->name},
@@ -115,9 +125,10 @@ Answered thread(const Context& context, const std::string& name, const std::opti
                        {"pitch_diameter", range(context, limits->pitch_diameter)},
                        {"minor", range(context, limits->minor)}};
         j["source"] = std::string(standards::thread_source) + "; limits ISO 965-1";
-        rows.insert(rows.end(), {{"major, " + *tolerance_class, shown(context, limits->major)},
-                                 {"pitch diameter, " + *tolerance_class, shown(context, limits->pitch_diameter)},
-                                 {"minor, " + *tolerance_class, shown(context, limits->minor)}});
+        rows.insert(rows.end(),
+                    {{"major, " + *tolerance_class, shown(context, limits->major)},
+                     {"pitch diameter, " + *tolerance_class, shown(context, limits->pitch_diameter)},
+                     {"minor, " + *tolerance_class, shown(context, limits->minor)}});
     }
     rows.emplace_back("source", j["source"].get<std::string>());
     return Answer{j, pairs(rows)};
@@ -142,14 +153,16 @@ Answered hole(const Context& context, const std::string& fastener, const std::st
     if (holes->counterbore) {
         j["counterbore"] = {{"diameter", context.length(holes->counterbore->diameter_mm)},
                             {"depth", context.length(holes->counterbore->depth_mm)}};
-        rows.emplace_back("counterbore", fmt::format("ø{}, {} deep", context.shown(holes->counterbore->diameter_mm),
-                                                     context.shown(holes->counterbore->depth_mm)));
+        rows.emplace_back("counterbore",
+                          fmt::format("ø{}, {} deep", context.shown(holes->counterbore->diameter_mm),
+                                      context.shown(holes->counterbore->depth_mm)));
     }
     if (holes->countersink) {
         j["countersink"] = {{"diameter", context.length(holes->countersink->diameter_mm)},
                             {"angle", holes->countersink->angle_deg}};
-        rows.emplace_back("countersink", fmt::format("ø{}, {}°", context.shown(holes->countersink->diameter_mm),
-                                                     plain(holes->countersink->angle_deg)));
+        rows.emplace_back("countersink",
+                          fmt::format("ø{}, {}°", context.shown(holes->countersink->diameter_mm),
+                                      plain(holes->countersink->angle_deg)));
     }
     rows.emplace_back("source", std::string(standards::fastener_holes_source));
     return Answer{j, pairs(rows)};
@@ -166,18 +179,23 @@ Answered hardware(const Context& context, const std::string& standard, const std
                                                  {"min", length_or_null(context, d.min_mm)},
                                                  {"max", length_or_null(context, d.max_mm)}}
                                           : Json(context.length(d.nominal_mm));
-        rows.emplace_back(d.symbol, exact_length(d.nominal_mm, context.unit) +
-                                        (has_limits ? fmt::format("  (min {}, max {})", d.min_mm ? plain(context.length(*d.min_mm)) : "–",
-                                                                  d.max_mm ? plain(context.length(*d.max_mm)) : "–")
-                                                    : ""));
+        rows.emplace_back(d.symbol,
+                          exact_length(d.nominal_mm, context.unit) +
+                              (has_limits ? fmt::format("  (min {}, max {})",
+                                                        d.min_mm ? plain(context.length(*d.min_mm)) : "–",
+                                                        d.max_mm ? plain(context.length(*d.max_mm)) : "–")
+                                          : ""));
     }
-    for (const double l : item->lengths_mm) lengths.push_back(context.length(l));
+    for (const double l : item->lengths_mm)
+        lengths.push_back(context.length(l));
     std::vector<std::string> length_texts;
-    for (const double l : item->lengths_mm) length_texts.push_back(plain(context.length(l)));
+    for (const double l : item->lengths_mm)
+        length_texts.push_back(plain(context.length(l)));
     if (!length_texts.empty()) rows.emplace_back("lengths", fmt::format("{}", fmt::join(length_texts, " ")));
     rows.emplace_back("source", item->source);
-    const Json j{{"standard", item->standard}, {"title", item->title}, {"size", item->size}, {"unit", context.symbol()},
-                 {"dimensions", dimensions}, {"lengths", lengths}, {"source", item->source}};
+    const Json j{{"standard", item->standard}, {"title", item->title},     {"size", item->size},
+                 {"unit", context.symbol()},   {"dimensions", dimensions}, {"lengths", lengths},
+                 {"source", item->source}};
     return Answer{j, pairs(rows)};
 }
 

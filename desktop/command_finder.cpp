@@ -9,7 +9,10 @@
 namespace kollema::desktop {
 
 CommandFinder::CommandFinder(const QList<QAction*>& actions, QWidget* parent)
-    : QDialog(parent), actions_(actions), words_(new QLineEdit(this)), list_(new QListWidget(this)) {
+    : QDialog(parent),
+      actions_(actions),
+      words_(new QLineEdit(this)),
+      list_(new QListWidget(this)) {
     setWindowTitle("What do you want to do?");
     resize(520, 360);
     words_->setObjectName("finder_words");
@@ -34,7 +37,9 @@ void CommandFinder::filter() {
         QString text = action->text();
         text.remove('&').remove(QStringLiteral("…"));
         const QString all = (text + " " + action->toolTip() + " " + action->data().toString()).toLower();
-        if (!action->isEnabled() || !std::ranges::all_of(wanted, [&](const QString& w) { return all.contains(w); })) continue;
+        if (!action->isEnabled() ||
+            !std::ranges::all_of(wanted, [&](const QString& w) { return all.contains(w); }))
+            continue;
         const QString keys = action->shortcut().toString(QKeySequence::NativeText);
         auto* item = new QListWidgetItem(keys.isEmpty() ? text : text + "    " + keys, list_);
         item->setData(Qt::UserRole, i);

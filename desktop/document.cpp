@@ -10,7 +10,10 @@ namespace {
 class EditCommand : public QUndoCommand {
 public:
     EditCommand(Document& document, const QString& text, Project after)
-        : QUndoCommand(text), document_(document), before_(document.project()), after_(std::move(after)) {}
+        : QUndoCommand(text),
+          document_(document),
+          before_(document.project()),
+          after_(std::move(after)) {}
     void redo() override { document_.show(after_); }
     void undo() override { document_.show(before_); }
 
@@ -71,9 +74,10 @@ void Document::recompute() {
     stop_computing();
     stop_ = std::make_shared<std::atomic<bool>>(false);
     // The watcher forgets the older computation; that one sees its stop flag and ends by itself.
-    watcher_.setFuture(QtConcurrent::run([project = project_, stop = stop_]() -> std::shared_ptr<const Results> {
-        return compute_results(project, [&] { return !*stop; });
-    }));
+    watcher_.setFuture(
+        QtConcurrent::run([project = project_, stop = stop_]() -> std::shared_ptr<const Results> {
+            return compute_results(project, [&] { return !*stop; });
+        }));
 }
 
 void Document::take_results() {
@@ -81,7 +85,8 @@ void Document::take_results() {
     auto results = watcher_.result();
     if (!results) return;
     QStringList consequences;
-    if (tell_consequences_ && results_) consequences = changes_between(project_of_results_, *results_, project_, *results);
+    if (tell_consequences_ && results_)
+        consequences = changes_between(project_of_results_, *results_, project_, *results);
     results_ = std::move(results);
     project_of_results_ = project_;
     up_to_date_ = true;

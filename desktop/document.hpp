@@ -11,8 +11,8 @@
 
 namespace kollema::desktop {
 
-/// The project in the window: its value, its undo stack, and the results that belong to it.  Results are computed from
-/// a copy on another thread; an answer to an older project is dropped.
+/// The project in the window: its value, its undo stack, and the results that belong to it.  Results are
+/// computed from a copy on another thread; an answer to an older project is dropped.
 class Document : public QObject {
     Q_OBJECT
 public:
@@ -31,7 +31,7 @@ public:
 
     void open(Project project, const QString& path); ///< forgets the undo history
     void saved_as(const QString& path);
-    void show(const Project& project);               ///< used by the undo commands
+    void show(const Project& project); ///< used by the undo commands
 
 signals:
     void project_changed();

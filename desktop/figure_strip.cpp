@@ -39,7 +39,8 @@ void FigureStrip::show_figures(const std::vector<Figure>& figures) {
     const bool same_fields = std::ranges::equal(figures, figures_, same);
     figures_ = figures;
     if (same_fields) { // the focus and the cursor stay where they are
-        for (const auto& figure : figures_) update_field(fields_.at(figure.key), figure);
+        for (const auto& figure : figures_)
+            update_field(fields_.at(figure.key), figure);
         return;
     }
     for (auto* cell : cells_) { // one of them may be the sender of the wish that led here
@@ -80,12 +81,14 @@ QWidget* FigureStrip::make_field(const Figure& figure) {
         auto* box = new Choice(this);
         box->setMinimumContentsLength(6);
         box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-        connect(box, &QComboBox::currentTextChanged, this, [this, key](const QString& text) { emit change_wished(key, text); });
+        connect(box, &QComboBox::currentTextChanged, this,
+                [this, key](const QString& text) { emit change_wished(key, text); });
         return box;
     }
     case Figure::Kind::toggle: {
         auto* box = new QCheckBox(this);
-        connect(box, &QCheckBox::clicked, this, [this, key](bool on) { emit change_wished(key, on ? "yes" : "no"); });
+        connect(box, &QCheckBox::clicked, this,
+                [this, key](bool on) { emit change_wished(key, on ? "yes" : "no"); });
         return box;
     }
     case Figure::Kind::typed: {
@@ -98,7 +101,8 @@ QWidget* FigureStrip::make_field(const Figure& figure) {
         });
         return edit;
     }
-    case Figure::Kind::read_only: break;
+    case Figure::Kind::read_only:
+        break;
     }
     auto* label = new QLabel(this);
     label->setTextInteractionFlags(Qt::TextSelectableByMouse);
@@ -109,7 +113,8 @@ void FigureStrip::update_field(QWidget* field, const Figure& figure) {
     const QSignalBlocker quiet(field);
     if (auto* box = qobject_cast<QComboBox*>(field)) {
         QStringList now;
-        for (int i = 0; i < box->count(); ++i) now << box->itemText(i);
+        for (int i = 0; i < box->count(); ++i)
+            now << box->itemText(i);
         if (now != figure.choices) {
             box->clear();
             box->addItems(figure.choices);
@@ -121,15 +126,18 @@ void FigureStrip::update_field(QWidget* field, const Figure& figure) {
     } else if (auto* edit = qobject_cast<QLineEdit*>(field)) {
         edit->setText(figure.value);
         edit->setModified(false);
-    } else if (auto* label = qobject_cast<QLabel*>(field)) label->setText(figure.value);
+    } else if (auto* label = qobject_cast<QLabel*>(field))
+        label->setText(figure.value);
 }
 
 void FigureStrip::lay_out() {
     const int columns = std::max(1, (width() - 20) / cell_width);
     if (columns == columns_) return;
     columns_ = columns;
-    for (int i = 0; i < static_cast<int>(cells_.size()); ++i) grid_->addWidget(cells_[static_cast<std::size_t>(i)], i / columns, i % columns);
-    for (int c = 0; c < std::max(columns, grid_->columnCount()); ++c) grid_->setColumnStretch(c, c < columns ? 1 : 0);
+    for (int i = 0; i < static_cast<int>(cells_.size()); ++i)
+        grid_->addWidget(cells_[static_cast<std::size_t>(i)], i / columns, i % columns);
+    for (int c = 0; c < std::max(columns, grid_->columnCount()); ++c)
+        grid_->setColumnStretch(c, c < columns ? 1 : 0);
 }
 
 void FigureStrip::resizeEvent(QResizeEvent* event) {

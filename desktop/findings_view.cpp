@@ -20,7 +20,10 @@ QLabel* wrapped(const QString& text, QWidget* parent) {
 
 }
 
-FindingsView::FindingsView(QWidget* parent) : QWidget(parent), heading_(new QLabel(this)), list_(new QVBoxLayout) {
+FindingsView::FindingsView(QWidget* parent)
+    : QWidget(parent),
+      heading_(new QLabel(this)),
+      list_(new QVBoxLayout) {
     setAccessibleName("Findings");
     heading_->setObjectName("heading");
     auto* inner = new QWidget;
@@ -48,14 +51,17 @@ void FindingsView::show_findings(const check::Findings& findings) {
         (finding.severity == check::Severity::error ? errors : others)++;
         list_->addWidget(make_card(finding));
     }
-    if (findings.empty()) list_->addWidget(wrapped("Nothing found: holes match, threads hold, gaps are kept.", this));
+    if (findings.empty())
+        list_->addWidget(wrapped("Nothing found: holes match, threads hold, gaps are kept.", this));
     list_->addStretch(1);
     count_text_ = findings.empty() ? QStringLiteral("Findings: none")
                                    : QString("Findings: %1 to mend, %2 to know").arg(errors).arg(others);
     heading_->setText(count_text_);
 }
 
-void FindingsView::set_outdated(bool outdated) { heading_->setText(outdated ? count_text_ + "  · computing…" : count_text_); }
+void FindingsView::set_outdated(bool outdated) {
+    heading_->setText(outdated ? count_text_ + "  · computing…" : count_text_);
+}
 
 QWidget* FindingsView::make_card(const check::Finding& finding) {
     auto* card = new QFrame(this);
@@ -73,11 +79,13 @@ QWidget* FindingsView::make_card(const check::Finding& finding) {
     auto* because = wrapped("because " + qt(finding.because), card);
     because->setObjectName("faint");
     column->addWidget(because);
-    for (const auto& fix : finding.fixes) column->addWidget(make_fix(fix, card));
+    for (const auto& fix : finding.fixes)
+        column->addWidget(make_fix(fix, card));
     if (!finding.joint.text.empty()) {
         auto* show = new QPushButton("Show the joint", card);
         show->setFlat(true);
-        connect(show, &QPushButton::clicked, this, [this, joint = finding.joint] { emit joint_asked(joint); });
+        connect(show, &QPushButton::clicked, this,
+                [this, joint = finding.joint] { emit joint_asked(joint); });
         column->addWidget(show, 0, Qt::AlignLeft);
     }
     return card;
@@ -105,6 +113,7 @@ QWidget* FindingsView::make_fix(const check::Fix& fix, QWidget* card) {
     row->addStretch(1);
     column->addLayout(row);
     connect(look, &QPushButton::clicked, this, [this, fix, changes] {
+        if (preview_) preview_->hide(); // one question at a time
         preview_ = changes;
         changes->setText("Computing…");
         changes->show();
@@ -115,7 +124,9 @@ QWidget* FindingsView::make_fix(const check::Fix& fix, QWidget* card) {
 }
 
 void FindingsView::show_preview(const QStringList& changes) {
-    if (preview_) preview_->setText(changes.isEmpty() ? QStringLiteral("Nothing else would change.") : changes.join("\n"));
+    if (preview_)
+        preview_->setText(changes.isEmpty() ? QStringLiteral("Nothing else would change.")
+                                            : changes.join("\n"));
 }
 
 }

@@ -26,17 +26,24 @@ namespace {
 enum Column { name_column, tolerance_column, variance_column, worst_column, columns };
 constexpr int share_role = Qt::UserRole + 1, part_role = Qt::UserRole + 2, dimension_role = Qt::UserRole + 3;
 
+QColor faded(QColor colour) {
+    colour.setAlphaF(0.4F);
+    return colour;
+}
+
 /// A share as a bar behind its figure.
 class ShareDelegate : public QStyledItemDelegate {
 public:
     using QStyledItemDelegate::QStyledItemDelegate;
-    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    void paint(QPainter* painter, const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override {
         const double share = index.data(share_role).toDouble();
         QRect bar = option.rect.adjusted(1, 3, -1, -3);
         bar.setWidth(static_cast<int>(bar.width() * share));
-        painter->fillRect(bar, index.column() == variance_column ? theme().accent.lighter(theme().dark ? 70 : 190) : theme().line);
+        painter->fillRect(bar, index.column() == variance_column ? faded(theme().accent) : theme().line);
         painter->setPen(theme().ink);
-        painter->drawText(option.rect.adjusted(5, 0, -5, 0), Qt::AlignVCenter | Qt::AlignRight, index.data().toString());
+        painter->drawText(option.rect.adjusted(5, 0, -5, 0), Qt::AlignVCenter | Qt::AlignRight,
+                          index.data().toString());
     }
 };
 
@@ -51,16 +58,24 @@ QLineEdit* limit_field(const QString& name, QWidget* parent) {
 }
 
 GapView::GapView(QWidget* parent)
-    : QWidget(parent), requirement_(new QComboBox(this)), lower_(limit_field("Lower limit of the gap", this)),
-      upper_(limit_field("Upper limit of the gap", this)), verdict_(new QLabel(this)), yield_(new QLabel(this)),
-      numbers_(new QLabel(this)), remarks_(new QLabel(this)), plot_(new QCustomPlot(this)), table_(new QTableWidget(0, columns, this)) {
+    : QWidget(parent),
+      requirement_(new QComboBox(this)),
+      lower_(limit_field("Lower limit of the gap", this)),
+      upper_(limit_field("Upper limit of the gap", this)),
+      verdict_(new QLabel(this)),
+      yield_(new QLabel(this)),
+      numbers_(new QLabel(this)),
+      remarks_(new QLabel(this)),
+      plot_(new QCustomPlot(this)),
+      table_(new QTableWidget(0, columns, this)) {
     setAccessibleName("Required gap");
     requirement_->setAccessibleName("Requirement");
     lower_->setObjectName("lower_limit");
     upper_->setObjectName("upper_limit");
     yield_->setObjectName("big");
     remarks_->setObjectName("faint");
-    for (auto* label : {verdict_, numbers_, remarks_}) label->setWordWrap(true);
+    for (auto* label : {verdict_, numbers_, remarks_})
+        label->setWordWrap(true);
     numbers_->setTextFormat(Qt::RichText);
 
     auto* left = new QVBoxLayout;
@@ -94,7 +109,8 @@ GapView::GapView(QWidget* parent)
     table_->setHorizontalHeaderLabels({"Contributor, largest first", "Tolerance", "Variance", "Worst case"});
     table_->horizontalHeader()->setSectionResizeMode(name_column, QHeaderView::Stretch);
     table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-    for (const int c : {tolerance_column, variance_column, worst_column}) table_->setColumnWidth(c, 84);
+    for (const int c : {tolerance_column, variance_column, worst_column})
+        table_->setColumnWidth(c, 84);
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(21);
     table_->setShowGrid(false);
@@ -120,7 +136,8 @@ GapView::GapView(QWidget* parent)
         });
     connect(table_, &QTableWidget::itemChanged, this, [this](QTableWidgetItem* item) {
         if (item->column() == tolerance_column)
-            emit tolerance_wished({item->data(part_role).toString().toStdString()}, {item->data(dimension_role).toString().toStdString()}, item->text());
+            emit tolerance_wished({item->data(part_role).toString().toStdString()},
+                                  {item->data(dimension_role).toString().toStdString()}, item->text());
     });
     restyle();
 }
@@ -183,7 +200,8 @@ void GapView::show_chosen() {
         yield_->clear();
         numbers_->clear();
         remarks_->clear();
-        verdict_->setText(!there ? "No gap is required yet. Add one from the Edit menu: Require a gap." : message(found->result.error()));
+        verdict_->setText(!there ? "No gap is required yet. Add one from the Edit menu: Require a gap."
+                                 : message(found->result.error()));
         plot_->replot();
         return;
     }
@@ -196,26 +214,35 @@ void GapView::show_numbers(const GapResult& gap) {
     const auto& r = *gap.result;
     yield_->setText((outdated_ ? QStringLiteral("… ") : QString()) + percent(r.distribution.yield));
     yield_->setAccessibleName("Yield " + percent(r.distribution.yield));
-    verdict_->setText((r.met ? QStringLiteral("✓ go together. ") : QStringLiteral("✕ too few go together. ")) + "Decided by " + qt(r.decided_because));
+    const Requirement* requirement = kollema::find(project_, gap.id);
+    const QString wanted = r.decided_by_worst_case
+                               ? QStringLiteral("every part within limits must fit (worst case)")
+                               : percent(requirement->yield_wanted) + " wanted (statistics)";
+    verdict_->setText((r.met ? QStringLiteral("✓ kept: ") : QStringLiteral("✕ missed: ")) + wanted);
+    verdict_->setToolTip("Decided by " + qt(r.decided_because));
     const auto range = [&](double a, double b) {
-        return qt(fmt::format("{} … {}", fixed(shown(a), unit_ == LengthUnit::mm ? 3 : 5), fixed(shown(b), unit_ == LengthUnit::mm ? 3 : 5)));
+        return qt(fmt::format("{} … {}", fixed(shown(a), unit_ == LengthUnit::mm ? 3 : 5),
+                              fixed(shown(b), unit_ == LengthUnit::mm ? 3 : 5)));
     };
     QString rows;
     const auto add = [&](const QString& label, const QString& value) {
-        rows += QString("<tr><td style='color:%1; padding-right:10px'>%2</td><td align='right'>%3</td></tr>").arg(theme().faint.name(), label, value);
+        rows += QString("<tr><td style='color:%1; padding-right:10px'>%2</td><td align='right'>%3</td></tr>")
+                    .arg(theme().faint.name(), label, value);
     };
     add("worst case", range(r.worst_case.min, r.worst_case.max));
     add("root sum square", range(r.rss.min, r.rss.max));
-    add("mean ± σ", qt(fmt::format("{} ± {}", fixed(shown(r.distribution.mean), unit_ == LengthUnit::mm ? 3 : 5),
-                                   fixed(shown(r.distribution.sigma), unit_ == LengthUnit::mm ? 4 : 6))));
+    add("mean ± σ",
+        qt(fmt::format("{} ± {}", fixed(shown(r.distribution.mean), unit_ == LengthUnit::mm ? 3 : 5),
+                       fixed(shown(r.distribution.sigma), unit_ == LengthUnit::mm ? 4 : 6))));
     add("per million below", ppm(r.distribution.below));
     add("per million above", ppm(r.distribution.above));
     if (gap.simulation)
         add("simulated yield", percent(gap.simulation->ci95.min) + " … " + percent(gap.simulation->ci95.max));
     numbers_->setText("<table cellspacing='0'>" + rows + "</table>");
-    remarks_->setText(qt(r.loop.remarks.empty() ? "" : r.loop.remarks.front()));
+    remarks_->setText(qt(r.loop.remarks.empty() ? "" : "● " + r.loop.remarks.front()));
     QStringList all;
-    for (const auto& remark : r.loop.remarks) all << qt(remark);
+    for (const auto& remark : r.loop.remarks)
+        all << qt(remark);
     remarks_->setToolTip(all.join("\n"));
 }
 
@@ -229,18 +256,23 @@ void GapView::show_curve(const GapResult& gap) {
     const auto add_area = [&](std::optional<double> lower, std::optional<double> upper, const QBrush& brush) {
         auto* area = plot_->addGraph();
         for (const auto& p : gap.curve)
-            if ((!lower || p.gap_mm >= *lower) && (!upper || p.gap_mm <= *upper)) area->addData(shown(p.gap_mm), p.density);
+            if ((!lower || p.gap_mm >= *lower) && (!upper || p.gap_mm <= *upper))
+                area->addData(shown(p.gap_mm), p.density);
         area->setPen(QPen(t.ink, 1.4));
         area->setBrush(brush);
     };
-    if (limits.lower) add_area({}, limits.lower, QBrush(miss, Qt::DiagCrossPattern)); // hatched: misses, also without colour
+    if (limits.lower)
+        add_area({}, limits.lower,
+                 QBrush(miss, Qt::DiagCrossPattern)); // hatched: misses, also without colour
     if (limits.upper) add_area(limits.upper, {}, QBrush(miss, Qt::DiagCrossPattern));
     add_area(limits.lower, limits.upper, hit);
     double top = 0;
-    for (const auto& p : gap.curve) top = std::max(top, p.density);
+    for (const auto& p : gap.curve)
+        top = std::max(top, p.density);
     double from = gap.curve.empty() ? r.nominal - 0.1 : gap.curve.front().gap_mm;
     double to = gap.curve.empty() ? r.nominal + 0.1 : gap.curve.back().gap_mm;
-    const auto text = [&](double x, double y, const QString& words, Qt::Alignment align, const QColor& colour) {
+    const auto text = [&](double x, double y, const QString& words, Qt::Alignment align,
+                          const QColor& colour) {
         auto* item = new QCPItemText(plot_);
         item->position->setCoords(x, y);
         item->setText(words);
@@ -257,7 +289,8 @@ void GapView::show_curve(const GapResult& gap) {
         line->end->setCoords(shown(*limit), top * 1.12);
         line->setPen(QPen(t.error, 1.8));
         const bool lower = limit == limits.lower;
-        text(shown(*limit), top * 1.13, QString("%1 %2").arg(lower ? "at least" : "at most", qt(plain(shown(*limit), 7))),
+        text(shown(*limit), top * 1.13,
+             QString("%1 %2").arg(lower ? "at least" : "at most", qt(plain(shown(*limit), 7))),
              Qt::AlignBottom | (lower ? Qt::AlignLeft : Qt::AlignRight), t.error);
     }
     const auto bar = [&](const stack::Interval& interval, double y, const QString& name) {
@@ -276,7 +309,7 @@ void GapView::show_curve(const GapResult& gap) {
     const double margin = 0.03 * (to - from);
     plot_->xAxis->setRange(shown(from - margin), shown(to + margin));
     plot_->yAxis->setRange(-0.44 * top, 1.32 * top);
-    plot_->xAxis->setLabel(qt(fmt::format("gap in {}", symbol(unit_))));
+    plot_->xAxis->setLabel(qt(fmt::format("gap ({})", symbol(unit_))));
     plot_->replot();
 }
 
@@ -284,18 +317,21 @@ void GapView::show_contributions(const GapResult& gap) {
     const auto& r = *gap.result;
     std::vector<std::size_t> order(r.contributions.size());
     std::iota(order.begin(), order.end(), std::size_t{0});
-    std::ranges::stable_sort(order, std::greater{}, [&](std::size_t i) { return r.contributions[i].variance_share; });
+    std::ranges::stable_sort(order, std::greater{},
+                             [&](std::size_t i) { return r.contributions[i].variance_share; });
     table_->setRowCount(static_cast<int>(order.size()));
     int row = 0;
     for (const auto i : order) {
         const auto& c = r.contributions[i];
         const auto& link = r.loop.links[i];
         const bool symmetric = c.plus == -c.minus;
-        const auto tolerance = symmetric ? fmt::format("±{}", plain(shown(c.plus), 3)) : fmt::format("{:+.3g} {:+.3g}", shown(c.plus), shown(c.minus));
+        const auto tolerance = symmetric ? fmt::format("±{}", plain(shown(c.plus), 3))
+                                         : fmt::format("{:+.3g} {:+.3g}", shown(c.plus), shown(c.minus));
         const auto cell = [&](int column, const QString& words) {
             auto* item = new QTableWidgetItem(words);
             item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
-            item->setToolTip(qt(fmt::format("{}\nsensitivity {}, {}\n{}", link.name, plain(c.sensitivity, 4), name(link.distribution), link.working.source)));
+            item->setToolTip(qt(fmt::format("{}\nsensitivity {}, {}\n{}", link.name, plain(c.sensitivity, 4),
+                                            name(link.distribution), link.working.source)));
             table_->setItem(row, column, item);
             return item;
         };
@@ -307,8 +343,10 @@ void GapView::show_contributions(const GapResult& gap) {
             toleranced->setData(dimension_role, qt(link.dimension.text));
             toleranced->setForeground(theme().accent);
         }
-        cell(variance_column, qt(fixed(100 * c.variance_share, 1)) + " %")->setData(share_role, c.variance_share);
-        cell(worst_column, qt(fixed(100 * c.worst_case_share, 1)) + " %")->setData(share_role, c.worst_case_share);
+        cell(variance_column, qt(fixed(100 * c.variance_share, 1)) + " %")
+            ->setData(share_role, c.variance_share);
+        cell(worst_column, qt(fixed(100 * c.worst_case_share, 1)) + " %")
+            ->setData(share_role, c.worst_case_share);
         ++row;
     }
 }
@@ -316,8 +354,10 @@ void GapView::show_contributions(const GapResult& gap) {
 void GapView::copy_as_csv() const {
     QString csv = "contributor,tolerance,variance share,worst case share\n";
     for (int row = 0; row < table_->rowCount(); ++row) {
-        csv += '"' + table_->item(row, name_column)->text().replace('"', "\"\"") + "\"," + table_->item(row, tolerance_column)->text();
-        for (const int column : {variance_column, worst_column}) csv += ',' + QString::number(table_->item(row, column)->data(share_role).toDouble());
+        csv += '"' + table_->item(row, name_column)->text().replace('"', "\"\"") + "\"," +
+               table_->item(row, tolerance_column)->text();
+        for (const int column : {variance_column, worst_column})
+            csv += ',' + QString::number(table_->item(row, column)->data(share_role).toDouble());
         csv += '\n';
     }
     QApplication::clipboard()->setText(csv);

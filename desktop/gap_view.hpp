@@ -11,7 +11,8 @@ class QTableWidget;
 
 namespace kollema::desktop {
 
-/// A requirement: its limits, what statistics and worst case say, the gap's distribution, and who contributes most.
+/// A requirement: its limits, what statistics and worst case say, the gap's distribution, and who contributes
+/// most.
 class GapView : public QWidget {
     Q_OBJECT
 public:

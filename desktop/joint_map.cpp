@@ -31,8 +31,10 @@ void JointMap::show_project(const Project& project, const Results* results) {
     for (const auto& instance : project.instances) {
         const Part& part = *kollema::find(project, instance.part);
         const auto material = standards::material(part.material);
-        Node node{instance.id, qt(part.name), material ? qt(material->title).section(' ', 0, -1) : QString(), instance.grounded};
-        node.loose = results && std::ranges::find(results->placement.loose, instance.id) != results->placement.loose.end();
+        Node node{instance.id, qt(part.name), material ? qt(material->title).section(' ', 0, -1) : QString(),
+                  instance.grounded};
+        node.loose = results && std::ranges::find(results->placement.loose, instance.id) !=
+                                    results->placement.loose.end();
         nodes_.push_back(node);
     }
     for (const auto& joint : project.joints) {
@@ -44,7 +46,8 @@ void JointMap::show_project(const Project& project, const Results* results) {
         }
         if (results)
             for (const auto& finding : results->findings)
-                if (finding.joint == joint.id) link.worst = std::max(link.worst.value_or(check::Severity::note), finding.severity);
+                if (finding.joint == joint.id)
+                    link.worst = std::max(link.worst.value_or(check::Severity::note), finding.severity);
         links_.push_back(link);
     }
     if (!kollema::find(project, chosen_) && !links_.empty()) chosen_ = links_.front().joint;
@@ -52,9 +55,11 @@ void JointMap::show_project(const Project& project, const Results* results) {
     update();
 }
 
-/// Layers upward from the grounded part, in the order in which joints reach the others; plates between their parts.
+/// Layers upward from the grounded part, in the order in which joints reach the others; plates between their
+/// parts.
 void JointMap::arrange() {
-    for (auto& node : nodes_) node.layer = node.grounded ? 0 : -1;
+    for (auto& node : nodes_)
+        node.layer = node.grounded ? 0 : -1;
     for (bool moved = true; moved;) {
         moved = false;
         for (const auto& link : links_)
@@ -66,16 +71,20 @@ void JointMap::arrange() {
                     }
     }
     int top = 0;
-    for (const auto& node : nodes_) top = std::max(top, node.layer);
+    for (const auto& node : nodes_)
+        top = std::max(top, node.layer);
     for (auto& node : nodes_)
         if (node.layer < 0) node.layer = top + 1;
-    for (const auto& node : nodes_) top = std::max(top, node.layer);
+    for (const auto& node : nodes_)
+        top = std::max(top, node.layer);
     for (int layer = 0; layer <= top; ++layer) {
         const auto in_layer = [&](const Node& n) { return n.layer == layer; };
         const auto count = std::ranges::count_if(nodes_, in_layer);
         int i = 0;
         for (auto& node : nodes_)
-            if (in_layer(node)) node.place = {(i++ + 0.5) / static_cast<double>(count), top == 0 ? 0.5 : 1.0 - layer / static_cast<double>(top)};
+            if (in_layer(node))
+                node.place = {(i++ + 0.5) / static_cast<double>(count),
+                              top == 0 ? 0.5 : 1.0 - layer / static_cast<double>(top)};
     }
     for (auto& link : links_) {
         QPointF middle;
@@ -84,7 +93,8 @@ void JointMap::arrange() {
             middle += nodes_[n].place / static_cast<double>(link.nodes.size());
             if (nodes_[n].layer > nodes_[upper].layer) upper = n;
         }
-        // Joints between the same parts stand one above the other, nearer to the part they hold than to its base.
+        // Joints between the same parts stand one above the other, nearer to the part they hold than to its
+        // base.
         std::vector<Link*> same;
         for (auto& other : links_)
             if (other.nodes == link.nodes) same.push_back(&other);
@@ -95,7 +105,8 @@ void JointMap::arrange() {
     // Plates that would cover each other step down.
     for (std::size_t i = 1; i < links_.size(); ++i)
         for (std::size_t k = 0; k < i; ++k)
-            if (std::abs(links_[i].place.y() - links_[k].place.y()) < 0.1 && std::abs(links_[i].place.x() - links_[k].place.x()) < 0.6)
+            if (std::abs(links_[i].place.y() - links_[k].place.y()) < 0.1 &&
+                std::abs(links_[i].place.x() - links_[k].place.x()) < 0.6)
                 links_[i].place.ry() += 0.11;
 }
 
@@ -122,7 +133,8 @@ void JointMap::paint_link(QPainter& painter, const Link& link) const {
         const QRectF box = node_box(nodes_[n]);
         const bool below = box.center().y() > plate.y();
         const double x = std::clamp(plate.x() + 16 * link.lane, box.left() + 12, box.right() - 12);
-        painter.drawLine(QPointF(plate.x() + 16 * link.lane, plate.y()), QPointF(x, below ? box.top() : box.bottom()));
+        painter.drawLine(QPointF(plate.x() + 16 * link.lane, plate.y()),
+                         QPointF(x, below ? box.top() : box.bottom()));
     }
 }
 
@@ -135,17 +147,20 @@ void JointMap::paint_plate(QPainter& painter, const Link& link) const {
     painter.drawRect(box);
     painter.fillRect(QRectF(box.left(), box.top(), 20, box.height()), edge);
     painter.setPen(theme().sheet);
-    painter.drawText(QRectF(box.left(), box.top(), 20, box.height()), Qt::AlignCenter, link.worst ? sign(*link.worst) : QStringLiteral("✓"));
+    painter.drawText(QRectF(box.left(), box.top(), 20, box.height()), Qt::AlignCenter,
+                     link.worst ? sign(*link.worst) : QStringLiteral("✓"));
     painter.setPen(theme().ink);
     const QRectF text = box.adjusted(25, 2, -3, -2);
     const QFontMetricsF metrics(painter.font());
-    painter.drawText(text, Qt::AlignLeft | Qt::AlignTop, metrics.elidedText(link.text, Qt::ElideRight, text.width()));
+    painter.drawText(text, Qt::AlignLeft | Qt::AlignTop,
+                     metrics.elidedText(link.text, Qt::ElideRight, text.width()));
     painter.setPen(theme().faint);
     QFont small = painter.font();
     small.setPointSizeF(small.pointSizeF() * 0.86);
     painter.save();
     painter.setFont(small);
-    painter.drawText(text, Qt::AlignLeft | Qt::AlignBottom, QFontMetricsF(small).elidedText(link.detail, Qt::ElideRight, text.width()));
+    painter.drawText(text, Qt::AlignLeft | Qt::AlignBottom,
+                     QFontMetricsF(small).elidedText(link.detail, Qt::ElideRight, text.width()));
     painter.restore();
     if (is_chosen && hasFocus()) {
         painter.setPen(QPen(theme().accent, 1, Qt::DotLine));
@@ -156,7 +171,8 @@ void JointMap::paint_plate(QPainter& painter, const Link& link) const {
 
 void JointMap::paint_node(QPainter& painter, const Node& node) const {
     const QRectF box = node_box(node);
-    painter.setPen(QPen(node.loose ? theme().warning : theme().ink, 1.4, node.loose ? Qt::DotLine : Qt::SolidLine));
+    painter.setPen(
+        QPen(node.loose ? theme().warning : theme().ink, 1.4, node.loose ? Qt::DotLine : Qt::SolidLine));
     painter.setBrush(theme().tints[static_cast<std::size_t>(&node - nodes_.data()) % 4]);
     painter.drawRoundedRect(box, 4, 4);
     painter.setPen(theme().ink);
@@ -171,8 +187,11 @@ void JointMap::paint_node(QPainter& painter, const Node& node) const {
     QFont small = painter.font();
     small.setPointSizeF(small.pointSizeF() * 0.86);
     painter.setFont(small);
-    const QString note = node.grounded ? QStringLiteral("grounded") : node.loose ? QStringLiteral("joined to nothing") : node.material;
-    painter.drawText(box.adjusted(6, 18, -6, -3), Qt::AlignCenter, QFontMetricsF(small).elidedText(note, Qt::ElideRight, box.width() - 12));
+    const QString note = node.grounded ? QStringLiteral("grounded")
+                         : node.loose  ? QStringLiteral("joined to nothing")
+                                       : node.material;
+    painter.drawText(box.adjusted(6, 18, -6, -3), Qt::AlignCenter,
+                     QFontMetricsF(small).elidedText(note, Qt::ElideRight, box.width() - 12));
     painter.restore();
     if (node.grounded) // the ground's hatching below the part
         for (double x = box.left(); x < box.right(); x += 9) {
@@ -190,9 +209,12 @@ void JointMap::paintEvent(QPaintEvent*) {
                          "No parts yet.\nAdd a block, or open the demo from the File menu.");
         return;
     }
-    for (const auto& link : links_) paint_link(painter, link);
-    for (const auto& link : links_) paint_plate(painter, link);
-    for (const auto& node : nodes_) paint_node(painter, node);
+    for (const auto& link : links_)
+        paint_link(painter, link);
+    for (const auto& link : links_)
+        paint_plate(painter, link);
+    for (const auto& node : nodes_)
+        paint_node(painter, node);
 }
 
 void JointMap::choose(const JointId& joint) {
@@ -217,10 +239,13 @@ void JointMap::step(int by) {
 void JointMap::keyPressEvent(QKeyEvent* event) {
     switch (event->key()) {
     case Qt::Key_Down:
-    case Qt::Key_Right: return step(1);
+    case Qt::Key_Right:
+        return step(1);
     case Qt::Key_Up:
-    case Qt::Key_Left: return step(-1);
-    default: QWidget::keyPressEvent(event);
+    case Qt::Key_Left:
+        return step(-1);
+    default:
+        QWidget::keyPressEvent(event);
     }
 }
 
@@ -229,8 +254,10 @@ bool JointMap::event(QEvent* event) {
         const auto* help = static_cast<QHelpEvent*>(event);
         for (const auto& link : links_)
             if (link_box(link).contains(help->pos())) {
-                QToolTip::showText(help->globalPos(), link.text + "\n" + link.detail + "\n" +
-                                                          (link.locates ? "Locates (solid line)" : "Only clamps (dashed line)"), this);
+                QToolTip::showText(help->globalPos(),
+                                   link.text + "\n" + link.detail + "\n" +
+                                       (link.locates ? "Locates (solid line)" : "Only clamps (dashed line)"),
+                                   this);
                 return true;
             }
         QToolTip::hideText();

@@ -6,8 +6,8 @@
 
 namespace kollema::desktop {
 
-/// The whole assembly as parts (nodes) and joints (links): what holds what, what is wrong, what only clamps.  A joint
-/// is chosen by mouse or by the arrow keys.
+/// The whole assembly as parts (nodes) and joints (links): what holds what, what is wrong, what only clamps.
+/// A joint is chosen by mouse or by the arrow keys.
 class JointMap : public QWidget {
     Q_OBJECT
 public:

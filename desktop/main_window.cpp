@@ -31,7 +31,8 @@ QFrame* panel(const std::vector<QWidget*>& content) {
     auto* column = new QVBoxLayout(frame);
     column->setContentsMargins(10, 7, 10, 7);
     column->setSpacing(4);
-    for (auto* widget : content) column->addWidget(widget, qobject_cast<QLabel*>(widget) ? 0 : 1);
+    for (auto* widget : content)
+        column->addWidget(widget, qobject_cast<QLabel*>(widget) ? 0 : 1);
     return frame;
 }
 
@@ -44,8 +45,15 @@ QLabel* heading(const QString& text) {
 }
 
 MainWindow::MainWindow()
-    : map_(new JointMap), section_(new SectionView), strip_(new FigureStrip), findings_(new FindingsView), gap_(new GapView),
-      joint_name_(heading("")), joint_holds_(new QLabel), refusal_(new QLabel), consequences_(new QLabel) {
+    : map_(new JointMap),
+      section_(new SectionView),
+      strip_(new FigureStrip),
+      findings_(new FindingsView),
+      gap_(new GapView),
+      joint_name_(heading("")),
+      joint_holds_(new QLabel),
+      refusal_(new QLabel),
+      consequences_(new QLabel) {
     resize(1280, 800);
     build_panels();
     build_actions();
@@ -81,14 +89,14 @@ void MainWindow::build_panels() {
     upper->addWidget(panel({heading("What holds what"), map_}));
     upper->addWidget(centre);
     upper->addWidget(panel({findings_}));
-    upper->setSizes({300, 630, 330});
+    upper->setSizes({262, 694, 304});
     upper->setStretchFactor(1, 1);
     auto* gap_panel = panel({gap_});
     gap_panel->layout()->setContentsMargins(0, 0, 0, 0);
     auto* whole = new QSplitter(Qt::Vertical);
     whole->addWidget(upper);
     whole->addWidget(gap_panel);
-    whole->setSizes({505, 245});
+    whole->setSizes({480, 270});
     whole->setStretchFactor(0, 1);
     whole->setContentsMargins(6, 0, 6, 6);
     for (auto* splitter : {upper, whole}) {
@@ -111,9 +119,8 @@ void MainWindow::connect_panels() {
     });
     connect(strip_, &FigureStrip::change_wished, this, &MainWindow::change_figure);
     connect(findings_, &FindingsView::joint_asked, map_, &JointMap::choose);
-    connect(findings_, &FindingsView::apply_asked, this, [this](const check::Fix& fix) {
-        document_.apply(qt(fix.text), fix.apply(document_.project()));
-    });
+    connect(findings_, &FindingsView::apply_asked, this,
+            [this](const check::Fix& fix) { document_.apply(qt(fix.text), fix.apply(document_.project())); });
     connect(findings_, &FindingsView::preview_asked, this, &MainWindow::preview);
     connect(gap_, &GapView::limits_wished, this, &MainWindow::change_limits);
     connect(gap_, &GapView::tolerance_wished, this, &MainWindow::change_tolerance);
@@ -139,7 +146,8 @@ void MainWindow::show_results() {
     show_joint(map_->chosen());
     joints_menu_->clear();
     for (const auto& joint : document_.project().joints) {
-        auto* action = joints_menu_->addAction(qt(joint.name), this, [this, id = joint.id] { map_->choose(id); });
+        auto* action =
+            joints_menu_->addAction(qt(joint.name), this, [this, id = joint.id] { map_->choose(id); });
         action->setData("show joint section");
     }
     if (results.failure) refuse(message(*results.failure));
@@ -148,14 +156,20 @@ void MainWindow::show_results() {
 void MainWindow::show_joint(const JointId& id) {
     const Joint* joint = kollema::find(document_.project(), id);
     strip_->show_figures(figures_of(document_.project(), id, unit_));
-    joint_name_->setText(joint ? qt(joint->name) + "  –  " + hardware_line(document_.project(), *joint) : "No joint yet");
+    joint_name_->setText(joint ? qt(joint->name) + "  –  " + hardware_line(document_.project(), *joint)
+                               : "No joint yet");
     joint_holds_->setText(joint ? holds_sentence(document_.project(), id, unit_) : "");
-    if (!joint) return section_->show_message("Join two parts from the Edit menu; their section appears here.");
+    if (!joint)
+        return section_->show_message("Join two parts from the Edit menu; their section appears here.");
     if (!document_.results()) return;
     const auto found = document_.results()->sections.find(id);
     if (found == document_.results()->sections.end()) return;
-    if (found->second) section_->show_section(*found->second);
-    else section_->show_message(message(found->second.error()));
+    if (found->second) {
+        drawing::Section section = *found->second;
+        section.callouts = drawing::callouts_of(document_.project(), *joint, section, unit_);
+        section_->show_section(section);
+    } else
+        section_->show_message(message(found->second.error()));
 }
 
 void MainWindow::refuse(const QString& why) {
@@ -180,7 +194,8 @@ void MainWindow::tell(const QStringList& lines) {
 void MainWindow::change_figure(const QString& key, const QString& value) {
     const Joint* joint = kollema::find(document_.project(), map_->chosen());
     if (!joint) return;
-    document_.apply(QString("%1: %2").arg(qt(joint->name), value), with_figure(document_.project(), joint->id, key, value, unit_));
+    document_.apply(QString("%1: %2").arg(qt(joint->name), value),
+                    with_figure(document_.project(), joint->id, key, value, unit_));
 }
 
 void MainWindow::change_tolerance(const PartId& part, const DimensionId& dimension, const QString& text) {
@@ -188,11 +203,14 @@ void MainWindow::change_tolerance(const PartId& part, const DimensionId& dimensi
     const QString clean = text.trimmed();
     const QStringList two = clean.split(' ', Qt::SkipEmptyParts);
     const bool pair = two.size() == 2 && (two[1].startsWith('-') || two[1].startsWith('+'));
-    const auto read = [&](QString word) { return parse_length_mm(word.remove(QChar(0xB1)).toStdString(), unit_); };
+    const auto read = [&](QString word) {
+        return parse_length_mm(word.remove(QChar(0xB1)).toStdString(), unit_);
+    };
     const auto plus = read(pair ? two[0] : clean), minus = read(pair ? two[1] : clean);
     if (!plus) return refuse(message(plus.error()));
     if (!minus) return refuse(message(minus.error()));
-    document_.apply("Tolerance " + clean, edit::set_dimension_tolerance(document_.project(), part, dimension, *plus, pair ? *minus : -*plus));
+    document_.apply("Tolerance " + clean, edit::set_dimension_tolerance(document_.project(), part, dimension,
+                                                                        *plus, pair ? *minus : -*plus));
 }
 
 void MainWindow::change_limits(const RequirementId& requirement, const QString& lower, const QString& upper) {
@@ -204,21 +222,26 @@ void MainWindow::change_limits(const RequirementId& requirement, const QString& 
         if (!value) return refuse(message(value.error()));
         limits[i] = *value;
     }
-    document_.apply("Limits of the gap", edit::set_limits(document_.project(), requirement, limits[0], limits[1]));
+    document_.apply("Limits of the gap",
+                    edit::set_limits(document_.project(), requirement, limits[0], limits[1]));
 }
 
 /// Computes what a fix would change on another thread; an answer to an older project is dropped.
 void MainWindow::preview(const check::Fix& fix) {
     const auto after = fix.apply(document_.project());
     if (!after) return findings_->show_preview({message(after.error())});
-    if (!document_.results() || !document_.up_to_date()) return findings_->show_preview({"Still computing; ask again in a moment."});
+    if (!document_.results() || !document_.up_to_date())
+        return findings_->show_preview({"Still computing; ask again in a moment."});
     auto* watcher = new QFutureWatcher<std::shared_ptr<const Results>>(this);
-    connect(watcher, &QFutureWatcherBase::finished, this, [this, watcher, after = *after, before = document_.project()] {
-        watcher->deleteLater();
-        if (document_.project() == before && document_.results())
-            findings_->show_preview(changes_between(before, *document_.results(), after, *watcher->result()));
-    });
-    watcher->setFuture(QtConcurrent::run([after = *after] { return compute_results(after, [] { return true; }); }));
+    connect(watcher, &QFutureWatcherBase::finished, this,
+            [this, watcher, after = *after, before = document_.project()] {
+                watcher->deleteLater();
+                if (document_.project() == before && document_.results())
+                    findings_->show_preview(
+                        changes_between(before, *document_.results(), after, *watcher->result()));
+            });
+    watcher->setFuture(
+        QtConcurrent::run([after = *after] { return compute_results(after, [] { return true; }); }));
 }
 
 void MainWindow::set_unit(LengthUnit unit) {
@@ -236,8 +259,10 @@ void MainWindow::set_dark(bool dark) {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (may_leave()) event->accept();
-    else event->ignore();
+    if (may_leave())
+        event->accept();
+    else
+        event->ignore();
 }
 
 }

@@ -15,7 +15,8 @@ class GapView;
 class JointMap;
 class SectionView;
 
-/// The window: joint map, section with its figures, findings, and the required gap; all of them show the document.
+/// The window: joint map, section with its figures, findings, and the required gap; all of them show the
+/// document.
 class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
@@ -34,7 +35,8 @@ private:
     void build_file_menu();
     void build_edit_menu();
     void build_view_menu();
-    QAction* add_action(QMenu* menu, const QString& text, const QKeySequence& keys, const QString& words, auto call);
+    QAction* add_action(QMenu* menu, const QString& text, const QKeySequence& keys, const QString& words,
+                        auto call);
     void connect_panels();
 
     void show_project();

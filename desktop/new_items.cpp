@@ -18,7 +18,10 @@ namespace {
 /// A form with a message line and two buttons that say what they do.
 class Form : public QDialog {
 public:
-    Form(const QString& title, const QString& verb, QWidget* parent) : QDialog(parent), form_(new QFormLayout), refusal_(new QLabel(this)) {
+    Form(const QString& title, const QString& verb, QWidget* parent)
+        : QDialog(parent),
+          form_(new QFormLayout),
+          refusal_(new QLabel(this)) {
         setWindowTitle(title);
         setMinimumWidth(420);
         refusal_->setObjectName("refusal");
@@ -38,7 +41,8 @@ public:
         column->addLayout(buttons);
         connect(leave, &QPushButton::clicked, this, &QDialog::reject);
         connect(make, &QPushButton::clicked, this, [this] {
-            if (const QString why = attempt(); why.isEmpty()) accept();
+            if (const QString why = attempt(); why.isEmpty())
+                accept();
             else {
                 refusal_->setText(why);
                 refusal_->show();
@@ -76,7 +80,8 @@ void add_faces(QComboBox* box, const Project& project) {
         const Part& part = *find(project, instance.part);
         for (const auto& feature : part.features)
             if (std::holds_alternative<PlaneFace>(feature.shape))
-                box->addItem(qt(part.name) + ": " + qt(feature.name), QStringList{qt(instance.id.text), qt(feature.id.text)});
+                box->addItem(qt(part.name) + ": " + qt(feature.name),
+                             QStringList{qt(instance.id.text), qt(feature.id.text)});
     }
 }
 
@@ -91,9 +96,12 @@ Result<std::vector<Vector2>> parse_places(const QString& text, LengthUnit unit) 
     for (const auto& pair : text.split(';', Qt::SkipEmptyParts)) {
         const QStringList xy = pair.split(',');
         if (xy.size() != 2)
-            return fail({.what = pair.trimmed().toStdString(), .why = "a place is two numbers with a comma between them",
-                         .remedy = "Write for example 0, -24; 0, 24", .kind = FailureKind::argument});
-        const auto x = parse_length_mm(xy[0].toStdString(), unit), y = parse_length_mm(xy[1].toStdString(), unit);
+            return fail({.what = pair.trimmed().toStdString(),
+                         .why = "a place is two numbers with a comma between them",
+                         .remedy = "Write for example 0, -24; 0, 24",
+                         .kind = FailureKind::argument});
+        const auto x = parse_length_mm(xy[0].toStdString(), unit),
+                   y = parse_length_mm(xy[1].toStdString(), unit);
         if (!x) return tl::unexpected(x.error());
         if (!y) return tl::unexpected(y.error());
         places.emplace_back(*x, *y);
@@ -117,12 +125,15 @@ void ask_for_block(QWidget* parent, const Project& project, LengthUnit unit, con
     auto* width = form.line(QString("Width, y in %1").arg(qt(symbol(unit))), "");
     auto* height = form.line(QString("Height, z in %1").arg(qt(symbol(unit))), "");
     auto* material = form.choice("Material");
-    for (const auto& m : standards::materials()) material->addItem(qt(m.title), qt(m.id));
+    for (const auto& m : standards::materials())
+        material->addItem(qt(m.title), qt(m.id));
     auto* process = form.choice("Made by");
-    for (const auto& p : standards::processes()) process->addItem(QString("%1 (ISO 2768-%2)").arg(qt(p.title)).arg(p.tolerance_class), qt(p.id));
+    for (const auto& p : standards::processes())
+        process->addItem(QString("%1 (ISO 2768-%2)").arg(qt(p.title)).arg(p.tolerance_class), qt(p.id));
     form.attempt = [&]() -> QString {
         Block block;
-        for (const auto& [field, size] : {std::pair{length, &block.length_mm}, {width, &block.width_mm}, {height, &block.height_mm}}) {
+        for (const auto& [field, size] :
+             {std::pair{length, &block.length_mm}, {width, &block.width_mm}, {height, &block.height_mm}}) {
             const auto value = parse_positive_length_mm(field->text().trimmed().toStdString(), unit);
             if (!value) {
                 field->setFocus();
@@ -130,9 +141,10 @@ void ask_for_block(QWidget* parent, const Project& project, LengthUnit unit, con
             }
             *size = *value;
         }
-        return outcome(take, "Add " + name->text(), edit::add_block(project, name->text().trimmed().toStdString(), block,
-                                                                    material->currentData().toString().toStdString(),
-                                                                    process->currentData().toString().toStdString()));
+        return outcome(take, "Add " + name->text(),
+                       edit::add_block(project, name->text().trimmed().toStdString(), block,
+                                       material->currentData().toString().toStdString(),
+                                       process->currentData().toString().toStdString()));
     };
     form.exec();
 }
@@ -157,7 +169,8 @@ void ask_for_joint(QWidget* parent, const Project& project, LengthUnit unit, con
         if (middle->size() != 1) return "The middle of the pattern is one place, such as 25, 0.";
         Joint joint{.name = name->text().trimmed().toStdString(), .places = *spots};
         if (kind->currentIndex() == 1) joint.kind = DowelPinJoint{};
-        joint.members = {{face(upper).instance, face(upper).feature}, {face(lower).instance, face(lower).feature, middle->front()}};
+        joint.members = {{face(upper).instance, face(upper).feature},
+                         {face(lower).instance, face(lower).feature, middle->front()}};
         return outcome(take, "Join with " + name->text(), edit::add_joint(project, joint));
     };
     form.exec();
@@ -177,8 +190,11 @@ void ask_for_gap(QWidget* parent, const Project& project, LengthUnit unit, const
         if (!low) return message(low.error());
         if (!high) return message(high.error());
         return outcome(take, "Require " + name->text(),
-                       edit::add_requirement(project, {.name = name->text().trimmed().toStdString(), .from = face(from), .to = face(to),
-                                                       .lower_mm = *low, .upper_mm = *high}));
+                       edit::add_requirement(project, {.name = name->text().trimmed().toStdString(),
+                                                       .from = face(from),
+                                                       .to = face(to),
+                                                       .lower_mm = *low,
+                                                       .upper_mm = *high}));
     };
     form.exec();
 }

@@ -1,8 +1,8 @@
 #pragma once
 #include "model/project.hpp"
 #include "quantity/format.hpp"
-#include <functional>
 #include <QString>
+#include <functional>
 
 class QWidget;
 

@@ -12,19 +12,28 @@
 namespace kollema::desktop {
 namespace {
 
-constexpr double label_height = 21, label_gap = 3, widest_label = 230, edge = 8, foot = 26;
+constexpr double label_gap = 3, edge = 8, foot = 26;
+
+/// A hole with a recess or a thread takes a line for each, so that the drawing gets the room.
+QString label_text(const drawing::Callout& callout) { return qt(callout.text).replace(", ", "\n"); }
+
+QSizeF label_size(const QString& text, const QFont& font) {
+    return QFontMetricsF(font).size(0, text) + QSizeF(14, 6);
+}
 
 }
 
 SectionView::SectionView(QWidget* parent) : QWidget(parent) {
     setMouseTracking(true);
     setAccessibleName("Section of the joint");
-    setAccessibleDescription("The joint cut through its fasteners, true to scale; a click on a figure leads to its field");
+    setAccessibleDescription(
+        "The joint cut through its fasteners, true to scale; a click on a figure leads to its field");
 }
 
 void SectionView::show_section(const drawing::Section& section) {
-    const bool other = !section_ || section_->title != section.title || section_->window.right != section.window.right ||
-                       section_->window.bottom != section.window.bottom || section_->window.top != section.window.top;
+    const bool other =
+        !section_ || section_->title != section.title || section_->window.right != section.window.right ||
+        section_->window.bottom != section.window.bottom || section_->window.top != section.window.top;
     section_ = section;
     message_.clear();
     if (other) fit();
@@ -53,35 +62,41 @@ void SectionView::show_all() {
 double SectionView::column_width(drawing::Side side) const {
     double widest = 0;
     for (const auto& callout : section_->callouts)
-        if (callout.side == side) widest = std::max(widest, QFontMetricsF(font()).horizontalAdvance(qt(callout.text)) + 14);
-    return std::min(widest_label, widest);
+        if (callout.side == side) widest = std::max(widest, label_size(label_text(callout), font()).width());
+    return widest;
 }
 
 void SectionView::fit() {
     if (!section_) return;
     const auto& w = section_->window;
     constexpr double leaders = 26;
-    const double left = column_width(drawing::Side::left) + leaders, right = column_width(drawing::Side::right) + leaders;
-    const double room_x = std::max(60.0, width() - left - right - 2 * edge), room_y = std::max(60.0, height() - 2 * edge - foot);
+    const double left = column_width(drawing::Side::left) + leaders,
+                 right = column_width(drawing::Side::right) + leaders;
+    const double room_x = std::max(60.0, width() - left - right - 2 * edge),
+                 room_y = std::max(60.0, height() - 2 * edge - foot);
     scale_ = std::min(room_x / (w.right - w.left), room_y / (w.top - w.bottom));
-    offset_ = {edge + left + room_x / 2 - scale_ * (w.left + w.right) / 2, edge + (room_y + scale_ * (w.top + w.bottom)) / 2};
+    offset_ = {edge + left + room_x / 2 - scale_ * (w.left + w.right) / 2,
+               edge + (room_y + scale_ * (w.top + w.bottom)) / 2};
 }
 
-QPointF SectionView::on_screen(drawing::Point p) const { return {offset_.x() + scale_ * p.x, offset_.y() - scale_ * p.y}; }
+QPointF SectionView::on_screen(drawing::Point p) const {
+    return {offset_.x() + scale_ * p.x, offset_.y() - scale_ * p.y};
+}
 
 /// Columns of figures to the left and right, each as high as its place in the drawing where there is room.
 void SectionView::place_labels() {
     labels_.clear();
     if (!section_) return;
-    const QFontMetricsF metrics(font());
     for (const auto side : {drawing::Side::left, drawing::Side::right}) {
         std::vector<Label> column;
         for (const auto& callout : section_->callouts) {
             if (callout.side != side) continue;
             const QPointF anchor = on_screen(callout.at);
-            const double w = std::min(widest_label, metrics.horizontalAdvance(qt(callout.text)) + 14);
-            const double x = side == drawing::Side::left ? edge : width() - edge - w;
-            column.push_back({{x, anchor.y() - label_height / 2, w, label_height}, anchor, qt(callout.text), qt(callout.figure), side});
+            const QString text = label_text(callout);
+            const QSizeF size = label_size(text, font());
+            const double x = side == drawing::Side::left ? edge : width() - edge - size.width();
+            column.push_back(
+                {QRectF({x, anchor.y() - size.height() / 2}, size), anchor, text, qt(callout.figure), side});
         }
         std::ranges::sort(column, {}, [](const Label& l) { return l.anchor.y(); });
         double lowest = edge;
@@ -101,10 +116,12 @@ void SectionView::place_labels() {
 void SectionView::paint_parts(QPainter& painter) const {
     for (const auto& part : section_->parts) {
         QPainterPath path, openings;
-        path.addRect(QRectF(on_screen({part.outline.left, part.outline.top}), on_screen({part.outline.right, part.outline.bottom})));
+        path.addRect(QRectF(on_screen({part.outline.left, part.outline.top}),
+                            on_screen({part.outline.right, part.outline.bottom})));
         for (const auto& opening : part.openings) {
             QPolygonF polygon;
-            for (const auto& p : opening) polygon << on_screen(p);
+            for (const auto& p : opening)
+                polygon << on_screen(p);
             QPainterPath one;
             one.addPolygon(polygon);
             one.closeSubpath();
@@ -131,7 +148,8 @@ void SectionView::paint_parts(QPainter& painter) const {
         painter.setBrush(Qt::NoBrush);
         for (const auto& opening : part.openings) {
             QPolygonF polygon;
-            for (const auto& p : opening) polygon << on_screen(p);
+            for (const auto& p : opening)
+                polygon << on_screen(p);
             painter.drawPolygon(polygon);
         }
         painter.setPen(QPen(theme().ink, 1.6));
@@ -145,7 +163,8 @@ void SectionView::paint_hardware(QPainter& painter) const {
     for (const auto& piece : section_->pieces)
         for (const auto& outline : piece.outlines) {
             QPolygonF polygon;
-            for (const auto& p : outline) polygon << on_screen(p);
+            for (const auto& p : outline)
+                polygon << on_screen(p);
             painter.drawPolygon(polygon);
         }
     for (const auto& line : section_->lines) {
@@ -155,18 +174,21 @@ void SectionView::paint_hardware(QPainter& painter) const {
             pen.setColor(theme().faint);
         }
         painter.setPen(pen);
-        for (std::size_t i = 1; i < line.points.size(); ++i) painter.drawLine(on_screen(line.points[i - 1]), on_screen(line.points[i]));
+        for (std::size_t i = 1; i < line.points.size(); ++i)
+            painter.drawLine(on_screen(line.points[i - 1]), on_screen(line.points[i]));
     }
 }
 
 /// A bar of a round length, so that the scale can be read off a print.
 void SectionView::paint_scale(QPainter& painter) const {
     constexpr std::array lengths{0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0};
-    const double length = *std::ranges::find_if(lengths, [&](double l) { return l * scale_ > 40 || l == lengths.back(); });
+    const double length =
+        *std::ranges::find_if(lengths, [&](double l) { return l * scale_ > 40 || l == lengths.back(); });
     const QPointF from(width() / 2.0 - length * scale_ / 2, height() - 12);
     painter.setPen(QPen(theme().faint, 1.2));
     painter.drawLine(from, from + QPointF(length * scale_, 0));
-    for (const double x : {0.0, length * scale_}) painter.drawLine(from + QPointF(x, -3), from + QPointF(x, 3));
+    for (const double x : {0.0, length * scale_})
+        painter.drawLine(from + QPointF(x, -3), from + QPointF(x, 3));
     painter.drawText(from + QPointF(length * scale_ + 6, 4), QString("%1 mm").arg(length));
 }
 
@@ -199,8 +221,7 @@ void SectionView::paint(QPainter& painter) const {
         painter.setBrush(theme().sheet);
         painter.drawRect(label.box);
         painter.setPen(theme().ink);
-        painter.drawText(label.box.adjusted(7, 0, -3, 0), Qt::AlignVCenter | Qt::AlignLeft,
-                         QFontMetricsF(font()).elidedText(label.text, Qt::ElideRight, label.box.width() - 10));
+        painter.drawText(label.box.adjusted(7, 0, -3, 0), Qt::AlignVCenter | Qt::AlignLeft, label.text);
     }
     paint_scale(painter);
     if (outdated_) {

@@ -6,8 +6,8 @@
 
 namespace kollema::desktop {
 
-/// A joint's section, true to scale: hatched members, real hardware, and figures that lead to their field on a click.
-/// The wheel zooms, dragging moves, double click shows all.
+/// A joint's section, true to scale: hatched members, real hardware, and figures that lead to their field on
+/// a click. The wheel zooms, dragging moves, double click shows all.
 class SectionView : public QWidget {
     Q_OBJECT
 public:

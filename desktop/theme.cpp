@@ -10,14 +10,35 @@ static void init_resources() { Q_INIT_RESOURCE(resources); }
 namespace kollema::desktop {
 namespace {
 
-const Theme light{.paper = "#efece4", .sheet = "#fbfaf6", .ink = "#1d2a2f", .faint = "#5d6a6c", .line = "#c9c4b6",
-                  .accent = "#2d5d54", .accent_ink = "#ffffff", .error = "#a3261f", .warning = "#8a5a00", .good = "#2c6b3f",
-                  .note = "#3a5f86", .hardware = "#d5dadc", .selection = "#dce8e2",
+const Theme light{.paper = "#efece4",
+                  .sheet = "#fbfaf6",
+                  .ink = "#1d2a2f",
+                  .faint = "#5d6a6c",
+                  .line = "#c9c4b6",
+                  .accent = "#2d5d54",
+                  .accent_ink = "#ffffff",
+                  .error = "#a3261f",
+                  .warning = "#8a5a00",
+                  .good = "#2c6b3f",
+                  .note = "#3a5f86",
+                  .hardware = "#d5dadc",
+                  .selection = "#dce8e2",
                   .tints = {"#e3ead9", "#ecdfd0", "#d8e3ea", "#e7dcea"}};
-const Theme dark{.paper = "#1b2326", .sheet = "#222c30", .ink = "#e8e6de", .faint = "#a3aeae", .line = "#3d4a4f",
-                 .accent = "#7fc0ae", .accent_ink = "#10201c", .error = "#ff8f85", .warning = "#f0bd5c", .good = "#86cf98",
-                 .note = "#93bce6", .hardware = "#5b686d", .selection = "#2f4640",
-                 .tints = {"#33402f", "#453b2f", "#2d3d47", "#3f3545"}, .dark = true};
+const Theme dark{.paper = "#1b2326",
+                 .sheet = "#222c30",
+                 .ink = "#e8e6de",
+                 .faint = "#a3aeae",
+                 .line = "#3d4a4f",
+                 .accent = "#7fc0ae",
+                 .accent_ink = "#10201c",
+                 .error = "#ff8f85",
+                 .warning = "#f0bd5c",
+                 .good = "#86cf98",
+                 .note = "#93bce6",
+                 .hardware = "#5b686d",
+                 .selection = "#2f4640",
+                 .tints = {"#33402f", "#453b2f", "#2d3d47", "#3f3545"},
+                 .dark = true};
 
 // The look is one for the whole process, as a QApplication's palette is.
 const Theme* current = &light; // NOLINT
@@ -55,15 +76,25 @@ QString style_sheet(const Theme& t) {
         QTableWidget::item:selected, QListWidget::item:selected { background: @selection; color: @ink; }
         QHeaderView::section { background: @paper; color: @faint; border: none; border-bottom: 1px solid @line; padding: 2px 4px; }
         QTableCornerButton::section { background: @paper; border: none; }
+        QComboBox::drop-down { border: none; width: 18px; }
+        QComboBox::down-arrow { image: url(:/arrow-@shade.svg); width: 9px; height: 6px; }
+        QScrollBar:vertical { background: transparent; width: 10px; margin: 0; }
+        QScrollBar::handle:vertical { background: @line; border-radius: 4px; min-height: 30px; }
+        QScrollBar::handle:vertical:hover { background: @faint; }
+        QScrollBar::add-line, QScrollBar::sub-line { height: 0; width: 0; }
+        QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
         QSplitter::handle { background: @paper; }
         QToolTip { background: @sheet; color: @ink; border: 1px solid @accent; padding: 3px; }
         QStatusBar { background: @paper; color: @faint; }
     )";
+    sheet.replace("@shade", t.dark ? "dark" : "light");
     const std::pair<const char*, QColor> names[] = {
-        {"@paper", t.paper}, {"@sheet", t.sheet}, {"@ink", t.ink}, {"@faint", t.faint}, {"@line", t.line},
-        {"@accent_ink", t.accent_ink}, {"@accent", t.accent}, {"@error", t.error}, {"@warning", t.warning},
-        {"@note", t.note}, {"@selection", t.selection}};
-    for (const auto& [name, value] : names) sheet.replace(QLatin1String(name), value.name());
+        {"@paper", t.paper},   {"@sheet", t.sheet},        {"@ink", t.ink},
+        {"@faint", t.faint},   {"@line", t.line},          {"@accent_ink", t.accent_ink},
+        {"@accent", t.accent}, {"@error", t.error},        {"@warning", t.warning},
+        {"@note", t.note},     {"@selection", t.selection}};
+    for (const auto& [name, value] : names)
+        sheet.replace(QLatin1String(name), value.name());
     return sheet;
 }
 
@@ -73,16 +104,20 @@ const Theme& theme() { return *current; }
 
 QColor colour(check::Severity severity) {
     switch (severity) {
-    case check::Severity::error: return theme().error;
-    case check::Severity::warning: return theme().warning;
-    case check::Severity::note: break;
+    case check::Severity::error:
+        return theme().error;
+    case check::Severity::warning:
+        return theme().warning;
+    case check::Severity::note:
+        break;
     }
     return theme().note;
 }
 
 void load_resources() {
     init_resources();
-    for (const auto* file : {":/fonts/regular.otf", ":/fonts/bold.otf"}) QFontDatabase::addApplicationFont(file);
+    for (const auto* file : {":/fonts/regular.otf", ":/fonts/bold.otf"})
+        QFontDatabase::addApplicationFont(file);
     QApplication::setFont(QFont("B612", 9));
 }
 
@@ -95,7 +130,8 @@ void apply_theme(QApplication& application, bool use_dark) {
     palette.setColor(QPalette::Base, t.sheet);
     palette.setColor(QPalette::AlternateBase, t.paper);
     palette.setColor(QPalette::Button, t.paper);
-    for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText})
+    for (const auto role :
+         {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText})
         palette.setColor(role, t.ink);
     palette.setColor(QPalette::PlaceholderText, t.faint);
     palette.setColor(QPalette::Highlight, t.accent);

@@ -27,7 +27,8 @@ constexpr qsizetype most_recent = 8;
 
 }
 
-QAction* MainWindow::add_action(QMenu* menu, const QString& text, const QKeySequence& keys, const QString& words, auto call) {
+QAction* MainWindow::add_action(QMenu* menu, const QString& text, const QKeySequence& keys,
+                                const QString& words, auto call) {
     auto* action = menu->addAction(text);
     action->setShortcut(keys);
     action->setData(words);
@@ -69,29 +70,41 @@ void MainWindow::build_edit_menu() {
     menu->addAction(undo);
     menu->addAction(redo);
     menu->addSeparator();
-    const auto take = [this](const QString& text, Result<Project> after) { return document_.apply(text, std::move(after)); };
-    add_action(menu, "Add a &block…", QKeySequence("Ctrl+B"), "part plate new", [this, take] { ask_for_block(this, document_.project(), unit_, take); });
-    add_action(menu, "&Join two parts…", QKeySequence("Ctrl+T"), "screw dowel pin joint new", [this, take] { ask_for_joint(this, document_.project(), unit_, take); });
-    add_action(menu, "Require a &gap…", QKeySequence("Ctrl+G"), "requirement limits stack new", [this, take] { ask_for_gap(this, document_.project(), unit_, take); });
+    const auto take = [this](const QString& text, Result<Project> after) {
+        return document_.apply(text, std::move(after));
+    };
+    add_action(menu, "Add a &block…", QKeySequence("Ctrl+B"), "part plate new",
+               [this, take] { ask_for_block(this, document_.project(), unit_, take); });
+    add_action(menu, "&Join two parts…", QKeySequence("Ctrl+T"), "screw dowel pin joint new",
+               [this, take] { ask_for_joint(this, document_.project(), unit_, take); });
+    add_action(menu, "Require a &gap…", QKeySequence("Ctrl+G"), "requirement limits stack new",
+               [this, take] { ask_for_gap(this, document_.project(), unit_, take); });
 }
 
 void MainWindow::build_view_menu() {
     auto* menu = menuBar()->addMenu("&Look");
-    add_action(menu, "&Find a command…", QKeySequence("Ctrl+Space"), "search help", [this] { find_command(); });
+    add_action(menu, "&Find a command…", QKeySequence("Ctrl+Space"), "search help",
+               [this] { find_command(); });
     joints_menu_ = menu->addMenu("Section of");
-    add_action(menu, "Joint &map", QKeySequence("F6"), "focus keyboard", [this] { map_->setFocus(Qt::ShortcutFocusReason); });
+    add_action(menu, "Joint &map", QKeySequence("F6"), "focus keyboard",
+               [this] { map_->setFocus(Qt::ShortcutFocusReason); });
     add_action(menu, "First f&igure of the joint", QKeySequence("F7"), "focus keyboard thread size", [this] {
         const auto figures = figures_of(document_.project(), map_->chosen(), unit_);
         if (!figures.empty()) strip_->focus_figure(figures.front().key);
     });
-    add_action(menu, "Show &all of the section", QKeySequence("F8"), "fit zoom", [this] { section_->show_all(); });
+    add_action(menu, "Show &all of the section", QKeySequence("F8"), "fit zoom",
+               [this] { section_->show_all(); });
     menu->addSeparator();
-    add_action(menu, "Show &working of the joint", QKeySequence("Ctrl+W"), "formula source steps", [this] { show_working_of_joint(); });
-    add_action(menu, "Show working of the &gap", QKeySequence("Ctrl+Shift+W"), "formula source steps loop stack", [this] { show_working_of_gap(); });
+    add_action(menu, "Show &working of the joint", QKeySequence("Ctrl+W"), "formula source steps",
+               [this] { show_working_of_joint(); });
+    add_action(menu, "Show working of the &gap", QKeySequence("Ctrl+Shift+W"),
+               "formula source steps loop stack", [this] { show_working_of_gap(); });
     menu->addSeparator();
-    inches_ = add_action(menu, "Show &inches", QKeySequence("Ctrl+I"), "mm unit millimetres", [this](bool on) { set_unit(on ? LengthUnit::inch : LengthUnit::mm); });
+    inches_ = add_action(menu, "Show &inches", QKeySequence("Ctrl+I"), "mm unit millimetres",
+                         [this](bool on) { set_unit(on ? LengthUnit::inch : LengthUnit::mm); });
     inches_->setCheckable(true);
-    dark_ = add_action(menu, "&Dark", QKeySequence("Ctrl+D"), "light theme night", [this](bool on) { set_dark(on); });
+    dark_ = add_action(menu, "&Dark", QKeySequence("Ctrl+D"), "light theme night",
+                       [this](bool on) { set_dark(on); });
     dark_->setCheckable(true);
 }
 
@@ -113,11 +126,13 @@ void MainWindow::show_working_of_gap() {
     const auto& gaps = document_.results()->gaps;
     const auto found = std::ranges::find(gaps, gap_->chosen(), &GapResult::id);
     if (found != gaps.end() && found->result)
-        WorkingDialog(qt(kollema::find(document_.project(), found->id)->name), found->result->working, this).exec();
+        WorkingDialog(qt(kollema::find(document_.project(), found->id)->name), found->result->working, this)
+            .exec();
 }
 
 void MainWindow::save_picture() {
-    const QString path = QFileDialog::getSaveFileName(this, "Save the section as SVG", {}, "SVG pictures (*.svg)");
+    const QString path =
+        QFileDialog::getSaveFileName(this, "Save the section as SVG", {}, "SVG pictures (*.svg)");
     if (!path.isEmpty()) section_->save_svg(path);
 }
 
@@ -135,13 +150,16 @@ bool MainWindow::open_file(const QString& path) {
 void MainWindow::open_demo() {
     QFile demo(":/demo.kollema");
     if (!demo.open(QIODevice::ReadOnly)) return;
-    if (auto project = file::from_json(demo.readAll().toStdString(), "demo")) document_.open(std::move(*project), {});
-    else refuse(message(project.error()));
+    if (auto project = file::from_json(demo.readAll().toStdString(), "demo"))
+        document_.open(std::move(*project), {});
+    else
+        refuse(message(project.error()));
 }
 
 void MainWindow::ask_for_file() {
     if (!may_leave()) return;
-    const QString path = QFileDialog::getOpenFileName(this, "Open a project", QFileInfo(document_.path()).path(), file_filter);
+    const QString path =
+        QFileDialog::getOpenFileName(this, "Open a project", QFileInfo(document_.path()).path(), file_filter);
     if (!path.isEmpty()) open_file(path);
 }
 
@@ -167,7 +185,8 @@ bool MainWindow::save_to(const QString& path) {
 
 bool MainWindow::may_leave() {
     if (document_.undo_stack().isClean()) return true;
-    QMessageBox box(QMessageBox::Question, "Unsaved changes", "The project has changes that are not saved.", QMessageBox::NoButton, this);
+    QMessageBox box(QMessageBox::Question, "Unsaved changes", "The project has changes that are not saved.",
+                    QMessageBox::NoButton, this);
     auto* keep = box.addButton("Save them", QMessageBox::AcceptRole);
     auto* drop = box.addButton("Discard them", QMessageBox::DestructiveRole);
     box.addButton("Stay here", QMessageBox::RejectRole);
@@ -196,8 +215,11 @@ void MainWindow::fill_recent() {
 }
 
 void MainWindow::update_title() {
-    const QString name = document_.path().isEmpty() ? qt(document_.project().name) : QFileInfo(document_.path()).fileName();
-    setWindowTitle(QString("%1%2 – Kollema").arg(name.isEmpty() ? "New project" : name, document_.undo_stack().isClean() ? "" : " *"));
+    const QString name =
+        document_.path().isEmpty() ? qt(document_.project().name) : QFileInfo(document_.path()).fileName();
+    setWindowTitle(
+        QString("%1%2 – Kollema")
+            .arg(name.isEmpty() ? "New project" : name, document_.undo_stack().isClean() ? "" : " *"));
 }
 
 }

@@ -13,7 +13,8 @@
 namespace kollema::desktop {
 
 WorkingDialog::WorkingDialog(const QString& title, const Working& working, QWidget* parent)
-    : QDialog(parent), table_(new QTableWidget(static_cast<int>(working.size()), 5, this)) {
+    : QDialog(parent),
+      table_(new QTableWidget(static_cast<int>(working.size()), 5, this)) {
     setWindowTitle("Working: " + title);
     resize(1000, 460);
     auto* column = new QVBoxLayout(this);
@@ -31,7 +32,8 @@ WorkingDialog::WorkingDialog(const QString& title, const Working& working, QWidg
     table_->setWordWrap(true);
     for (int row = 0; row < static_cast<int>(working.size()); ++row) {
         const Step& step = working[static_cast<std::size_t>(row)];
-        const QString cells[] = {qt(step.name), qt(step.formula), qt(step.figures), qt(plain(step.value, 6) + " " + step.unit), qt(step.source)};
+        const QString cells[] = {qt(step.name), qt(step.formula), qt(step.figures),
+                                 qt(plain(step.value, 6) + " " + step.unit), qt(step.source)};
         for (int c = 0; c < 5; ++c) {
             auto* item = new QTableWidgetItem(cells[c]);
             item->setToolTip(cells[c]);
@@ -48,15 +50,15 @@ WorkingDialog::WorkingDialog(const QString& title, const Working& working, QWidg
     column->addLayout(buttons);
     connect(copy, &QPushButton::clicked, this, &WorkingDialog::copy_as_csv);
     connect(close, &QPushButton::clicked, this, &QDialog::accept);
-    connect(table_->horizontalHeader(), &QHeaderView::sectionResized, table_, &QTableWidget::resizeRowsToContents);
-    table_->resizeRowsToContents();
+    table_->verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
 }
 
 void WorkingDialog::copy_as_csv() const {
     QString csv = "step,formula,with figures,value,source\n";
     for (int row = 0; row < table_->rowCount(); ++row)
         for (int c = 0; c < table_->columnCount(); ++c)
-            csv += '"' + table_->item(row, c)->text().replace('"', "\"\"") + (c + 1 < table_->columnCount() ? "\"," : "\"\n");
+            csv += '"' + table_->item(row, c)->text().replace('"', "\"\"") +
+                   (c + 1 < table_->columnCount() ? "\"," : "\"\n");
     QApplication::clipboard()->setText(csv);
 }
 

@@ -18,8 +18,12 @@ inline Project plate_and_block(const std::string& material = "s235") {
     return must(edit::add_block(p, "Block", {50, 70, 30}, "s235", "milled"));
 }
 
-inline Joint on_plate(const std::string& name, JointKind kind, std::vector<Vector2> places, Vector2 at = {0, 0}) {
-    return {.name = name, .kind = std::move(kind), .members = {{{"block"}, {"top"}}, {{"plate"}, {"top"}, at}}, .places = std::move(places)};
+inline Joint on_plate(const std::string& name, JointKind kind, std::vector<Vector2> places,
+                      Vector2 at = {0, 0}) {
+    return {.name = name,
+            .kind = std::move(kind),
+            .members = {{{"block"}, {"top"}}, {{"plate"}, {"top"}, at}},
+            .places = std::move(places)};
 }
 
 inline Project screwed(const CapScrewJoint& screw = {}, const std::string& material = "s235") {

@@ -16,9 +16,12 @@ constexpr double parallel = 1 - 1e-9, negligible = 1e-6;
 /// Writes the links of one loop, leg by leg.
 class LoopWriter {
 public:
-    LoopWriter(const Project& project, const Placement& placement, const Requirement& requirement, Vector3 direction,
-               Vector3 measured_at)
-        : project_(project), placement_(placement), requirement_(requirement), measured_at_(measured_at) {
+    LoopWriter(const Project& project, const Placement& placement, const Requirement& requirement,
+               Vector3 direction, Vector3 measured_at)
+        : project_(project),
+          placement_(placement),
+          requirement_(requirement),
+          measured_at_(measured_at) {
         loop_.direction = direction;
     }
 
@@ -30,13 +33,17 @@ public:
             const auto arrive = crossing_feature(crossing, crossing.to);
             if (!leave) return tl::unexpected(leave.error());
             if (!arrive) return tl::unexpected(arrive.error());
-            if (auto done = inside_part(instance, at, *leave, loop_.direction, 1); !done) return tl::unexpected(done.error());
+            if (auto done = inside_part(instance, at, *leave, loop_.direction, 1); !done)
+                return tl::unexpected(done.error());
             if (crossing.across)
                 if (auto done = across(crossing); !done) return tl::unexpected(done.error());
             loop_.joints.push_back(crossing.joint->id);
             if (crossing.across && !joint::locates_across(*crossing.joint)) {
                 loop_.only_clamps.push_back(crossing.joint->id);
-                loop_.remarks.push_back(fmt::format("{} only clamp: the gap moves with their clearance until they are tight", crossing.joint->name));
+                loop_.remarks.insert( // what matters most stands first
+                    loop_.remarks.begin(),
+                    fmt::format("{} only clamp: the gap moves with their clearance until they are tight",
+                                crossing.joint->name));
             }
             instance = crossing.joint->members[crossing.to].instance;
             at = *arrive;
@@ -52,7 +59,8 @@ private:
         return placement_.frames.at(instance).point(find(part(instance), feature)->frame.origin);
     }
 
-    /// The feature by which a crossing touches a member: the hole at the first place, or the face it seats on.
+    /// The feature by which a crossing touches a member: the hole at the first place, or the face it seats
+    /// on.
     Result<FeatureId> crossing_feature(const Crossing& crossing, std::size_t member) const {
         const Joint& j = *crossing.joint;
         const Part& p = part(j.members[member].instance);
@@ -80,42 +88,49 @@ private:
         if (const auto steps = dimension_path(p, from, to, local)) {
             for (const auto& step : *steps) {
                 const Dimension& d = *step.dimension;
-                loop_.links.push_back({.kind = LinkKind::dimension,
-                                       .name = fmt::format("{}: {}", p.name, d.name),
-                                       .part = p.id,
-                                       .dimension = d.id,
-                                       .nominal_mm = nominal_mm(p, d),
-                                       .plus_mm = d.plus_mm,
-                                       .minus_mm = d.minus_mm,
-                                       .sensitivity = factor * step.sign,
-                                       .distribution = d.distribution,
-                                       .cpk = d.cpk,
-                                       .working = {d.name, "read off the part's features", "", nominal_mm(p, d), "mm",
-                                                   fmt::format("{} {:+g} {:+g}", p.name, d.plus_mm, d.minus_mm)}});
+                loop_.links.push_back(
+                    {.kind = LinkKind::dimension,
+                     .name = fmt::format("{}: {}", p.name, d.name),
+                     .part = p.id,
+                     .dimension = d.id,
+                     .nominal_mm = nominal_mm(p, d),
+                     .plus_mm = d.plus_mm,
+                     .minus_mm = d.minus_mm,
+                     .sensitivity = factor * step.sign,
+                     .distribution = d.distribution,
+                     .cpk = d.cpk,
+                     .working = {d.name, "read off the part's features", "", nominal_mm(p, d), "mm",
+                                 fmt::format("{} {:+g} {:+g}", p.name, d.plus_mm, d.minus_mm)}});
             }
             return {};
         }
         return general_tolerance(p, from, to, local, factor);
     }
 
-    Result<void> general_tolerance(const Part& p, const FeatureId& from, const FeatureId& to, const Vector3& direction,
-                                   double factor) {
+    Result<void> general_tolerance(const Part& p, const FeatureId& from, const FeatureId& to,
+                                   const Vector3& direction, double factor) {
         const double distance = (find(p, to)->frame.origin - find(p, from)->frame.origin).dot(direction);
         const auto process = standards::process(p.process);
         if (!process) return tl::unexpected(process.error());
-        // ISO 2768-1 begins at 0.5 mm; a smaller distance (features in line) takes the tolerance of its first range.
-        const auto tolerance = standards::general_tolerance_mm(std::max(0.5, std::abs(distance)), process->tolerance_class);
+        // ISO 2768-1 begins at 0.5 mm; a smaller distance (features in line) takes the tolerance of its first
+        // range.
+        const auto tolerance =
+            standards::general_tolerance_mm(std::max(0.5, std::abs(distance)), process->tolerance_class);
         if (!tolerance) return tl::unexpected(tolerance.error());
-        loop_.links.push_back({.kind = LinkKind::general,
-                               .name = fmt::format("{}: {} to {}, untoleranced", p.name, find(p, from)->name, find(p, to)->name),
-                               .part = p.id,
-                               .nominal_mm = distance,
-                               .plus_mm = *tolerance,
-                               .minus_mm = -*tolerance,
-                               .sensitivity = factor,
-                               .working = {"general tolerance", fmt::format("ISO 2768-{} at the nominal size", process->tolerance_class),
-                                           fmt::format("{} mm", plain(distance, 6)), *tolerance, "mm",
-                                           fmt::format("ISO 2768-1, class by process \"{}\": common practice", process->title)}});
+        loop_.links.push_back(
+            {.kind = LinkKind::general,
+             .name =
+                 fmt::format("{}: {} to {}, untoleranced", p.name, find(p, from)->name, find(p, to)->name),
+             .part = p.id,
+             .nominal_mm = distance,
+             .plus_mm = *tolerance,
+             .minus_mm = -*tolerance,
+             .sensitivity = factor,
+             .working = {
+                 "general tolerance",
+                 fmt::format("ISO 2768-{} at the nominal size", process->tolerance_class),
+                 fmt::format("{} mm", plain(distance, 6)), *tolerance, "mm",
+                 fmt::format("ISO 2768-1, class by process \"{}\": common practice", process->title)}});
         return {};
     }
 
@@ -145,16 +160,21 @@ private:
                     const Feature* a = owned_feature(p, j.id, m, 0);
                     const Feature* b = owned_feature(p, j.id, m, second);
                     if (!a || !b) continue;
-                    if (auto done = inside_part(j.members[m].instance, a->id, b->id, side, sign * lever / length); !done)
+                    if (auto done =
+                            inside_part(j.members[m].instance, a->id, b->id, side, sign * lever / length);
+                        !done)
                         return done;
                 }
-                loop_.remarks.push_back(fmt::format("{} let the part turn within their clearance: lever {:.3g} over {:.3g} mm",
-                                                    j.name, lever, length));
+                loop_.remarks.push_back(
+                    fmt::format("{} let the part turn within their clearance: lever {:.3g} over {:.3g} mm",
+                                j.name, lever, length));
             }
         } else {
-            loop_.remarks.push_back(fmt::format("{} do not hold the turn: the chain takes the faces as parallel", j.name));
+            loop_.remarks.push_back(
+                fmt::format("{} do not hold the turn: the chain takes the faces as parallel", j.name));
         }
-        for (const auto& [place, share] : {std::pair{std::size_t{0}, first_share.norm()}, {second, second_share.norm()}}) {
+        for (const auto& [place, share] :
+             {std::pair{std::size_t{0}, first_share.norm()}, {second, second_share.norm()}}) {
             if (share < negligible) continue;
             const auto floats = joint::floats_at(project_, j, place);
             if (!floats) return tl::unexpected(floats.error());
@@ -179,13 +199,15 @@ private:
 
     Result<Loop> closed() {
         double sum = 0;
-        for (const auto& link : loop_.links) sum += link.sensitivity * link.nominal_mm;
+        for (const auto& link : loop_.links)
+            sum += link.sensitivity * link.nominal_mm;
         const double gap = (world(requirement_.to.instance, requirement_.to.feature) -
-                            world(requirement_.from.instance, requirement_.from.feature)).dot(loop_.direction);
+                            world(requirement_.from.instance, requirement_.from.feature))
+                               .dot(loop_.direction);
         if (std::abs(sum - gap) > 1e-6)
             return fail({.what = requirement_.name,
-                         .why = fmt::format("the chain adds up to {} mm, but the parts stand {} mm apart", plain(sum, 8),
-                                            plain(gap, 8)),
+                         .why = fmt::format("the chain adds up to {} mm, but the parts stand {} mm apart",
+                                            plain(sum, 8), plain(gap, 8)),
                          .remedy = "Make the holes of the joints on the way meet (see the findings)"});
         return std::move(loop_);
     }
@@ -208,11 +230,14 @@ Result<Loop> find_loop(const Project& project, const Placement& placement, const
             return refuse(fmt::format("{} is joined to nothing", part_of(project, end.instance)->name),
                           "Join it to the grounded part");
     const auto face = [&](const FeatureRef& ref) {
-        return in(placement.frames.at(ref.instance), find(*part_of(project, ref.instance), ref.feature)->frame);
+        return in(placement.frames.at(ref.instance),
+                  find(*part_of(project, ref.instance), ref.feature)->frame);
     };
     const Frame from = face(requirement.from), to = face(requirement.to);
-    if (std::abs(from.z.dot(to.z)) < parallel) return refuse("its two faces are not parallel", "Choose parallel faces");
-    const auto path = shortest_path(project, placement, requirement.from.instance, requirement.to.instance, from.z);
+    if (std::abs(from.z.dot(to.z)) < parallel)
+        return refuse("its two faces are not parallel", "Choose parallel faces");
+    const auto path =
+        shortest_path(project, placement, requirement.from.instance, requirement.to.instance, from.z);
     if (!path) return tl::unexpected(path.error());
     return LoopWriter(project, placement, requirement, from.z, (from.origin + to.origin) / 2).write(*path);
 }

@@ -27,8 +27,8 @@ std::optional<bool> runs_across(const Project& project, const Placement& placeme
     return std::nullopt;
 }
 
-std::vector<Crossing> crossings_from(const Project& project, const Placement& placement, const InstanceId& instance,
-                                     const Vector3& direction) {
+std::vector<Crossing> crossings_from(const Project& project, const Placement& placement,
+                                     const InstanceId& instance, const Vector3& direction) {
     std::vector<Crossing> all;
     for (const auto& j : project.joints) {
         const auto here = std::ranges::find(j.members, instance, &Member::instance);
@@ -51,8 +51,9 @@ int cost(const Crossing& crossing) {
 
 }
 
-Result<std::vector<Crossing>> shortest_path(const Project& project, const Placement& placement, const InstanceId& from,
-                                            const InstanceId& to, const Vector3& direction) {
+Result<std::vector<Crossing>> shortest_path(const Project& project, const Placement& placement,
+                                            const InstanceId& from, const InstanceId& to,
+                                            const Vector3& direction) {
     struct Reached {
         int cost = 0;
         InstanceId before;
@@ -75,25 +76,29 @@ Result<std::vector<Crossing>> shortest_path(const Project& project, const Placem
         }
     }
     if (!reached.contains(to))
-        return fail({.what = fmt::format("{} to {}", part_of(project, from)->name, part_of(project, to)->name),
-                     .why = "no chain of joints fixes their distance in the direction of the gap",
-                     .remedy = "Join the parts so that they are located in that direction"});
+        return fail(
+            {.what = fmt::format("{} to {}", part_of(project, from)->name, part_of(project, to)->name),
+             .why = "no chain of joints fixes their distance in the direction of the gap",
+             .remedy = "Join the parts so that they are located in that direction"});
     std::vector<Crossing> path;
-    for (InstanceId at = to; at != from; at = reached.at(at).before) path.push_back(reached.at(at).by);
+    for (InstanceId at = to; at != from; at = reached.at(at).before)
+        path.push_back(reached.at(at).by);
     std::ranges::reverse(path);
     return path;
 }
 
-std::vector<const Joint*> joints_that_locate(const Project& project, const Placement& placement, const InstanceId& a,
-                                             const InstanceId& b, const Vector3& direction) {
+std::vector<const Joint*> joints_that_locate(const Project& project, const Placement& placement,
+                                             const InstanceId& a, const InstanceId& b,
+                                             const Vector3& direction) {
     std::vector<const Joint*> all;
     for (const auto& crossing : crossings_from(project, placement, a, direction))
-        if (crossing.joint->members[crossing.to].instance == b && cost(crossing) == 1) all.push_back(crossing.joint);
+        if (crossing.joint->members[crossing.to].instance == b && cost(crossing) == 1)
+            all.push_back(crossing.joint);
     return all;
 }
 
-std::optional<std::vector<DimensionStep>> dimension_path(const Part& part, const FeatureId& from, const FeatureId& to,
-                                                         const Vector3& direction) {
+std::optional<std::vector<DimensionStep>> dimension_path(const Part& part, const FeatureId& from,
+                                                         const FeatureId& to, const Vector3& direction) {
     std::map<FeatureId, std::pair<FeatureId, DimensionStep>> before;
     std::deque<FeatureId> open{from};
     const auto visit = [&](const FeatureId& at, const FeatureId& next, const Dimension& d, double way) {
@@ -112,7 +117,8 @@ std::optional<std::vector<DimensionStep>> dimension_path(const Part& part, const
     }
     if (!before.contains(to)) return std::nullopt;
     std::vector<DimensionStep> path;
-    for (FeatureId at = to; at != from; at = before.at(at).first) path.push_back(before.at(at).second);
+    for (FeatureId at = to; at != from; at = before.at(at).first)
+        path.push_back(before.at(at).second);
     std::ranges::reverse(path);
     return path;
 }

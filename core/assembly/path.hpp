@@ -12,15 +12,17 @@ struct Crossing {
     bool across = true;           ///< the gap runs across the fasteners; else along them, face on face
 };
 
-/// The crossings from one instance to another that fix their distance along a direction: the fewest that only clamp,
-/// then the fewest at all.  Empty when both are the same.
-/// Errors: nothing connects them in that direction.
-Result<std::vector<Crossing>> shortest_path(const Project& project, const Placement& placement, const InstanceId& from,
-                                            const InstanceId& to, const Vector3& direction);
+/// The crossings from one instance to another that fix their distance along a direction: the fewest that only
+/// clamp, then the fewest at all.  Empty when both are the same. Errors: nothing connects them in that
+/// direction.
+Result<std::vector<Crossing>> shortest_path(const Project& project, const Placement& placement,
+                                            const InstanceId& from, const InstanceId& to,
+                                            const Vector3& direction);
 
 /// All joints that locate two instances against each other along a direction, in the project's order.
-std::vector<const Joint*> joints_that_locate(const Project& project, const Placement& placement, const InstanceId& a,
-                                             const InstanceId& b, const Vector3& direction);
+std::vector<const Joint*> joints_that_locate(const Project& project, const Placement& placement,
+                                             const InstanceId& a, const InstanceId& b,
+                                             const Vector3& direction);
 
 struct DimensionStep {
     const Dimension* dimension = nullptr;
@@ -28,7 +30,7 @@ struct DimensionStep {
 };
 
 /// The fewest toleranced dimensions that lead from one feature to another along a direction (in the part).
-std::optional<std::vector<DimensionStep>> dimension_path(const Part& part, const FeatureId& from, const FeatureId& to,
-                                                         const Vector3& direction);
+std::optional<std::vector<DimensionStep>> dimension_path(const Part& part, const FeatureId& from,
+                                                         const FeatureId& to, const Vector3& direction);
 
 }

@@ -12,7 +12,8 @@ using Views = std::vector<joint::MemberView>;
 /// Frame of member `to`'s seat in the frame of member `from`'s: stacked face to face along the fastener.
 Frame stacked(const Views& views, std::size_t from, std::size_t to) {
     double way = 0;
-    for (std::size_t i = std::min(from, to); i < std::max(from, to); ++i) way += views[i].thickness_mm;
+    for (std::size_t i = std::min(from, to); i < std::max(from, to); ++i)
+        way += views[i].thickness_mm;
     return {Vector3(0, 0, from < to ? way : -way)};
 }
 
@@ -22,13 +23,16 @@ Frame wanted_frame(const Views& views, std::size_t from, std::size_t to, const F
 
 /// Places every member that is not yet placed beside one that is.  True when something was placed.
 bool place_members(const Joint& j, const Views& views, std::map<InstanceId, Frame>& frames) {
-    const auto placed = std::ranges::find_if(j.members, [&](const Member& m) { return frames.contains(m.instance); });
+    const auto placed =
+        std::ranges::find_if(j.members, [&](const Member& m) { return frames.contains(m.instance); });
     if (placed == j.members.end()) return false;
     const auto from = static_cast<std::size_t>(placed - j.members.begin());
     bool any = false;
     for (std::size_t to = 0; to < j.members.size(); ++to)
-        any |= frames.try_emplace(j.members[to].instance,
-                                  wanted_frame(views, from, to, frames.at(placed->instance))).second;
+        any |= frames
+                   .try_emplace(j.members[to].instance,
+                                wanted_frame(views, from, to, frames.at(placed->instance)))
+                   .second;
     return any;
 }
 
@@ -61,16 +65,20 @@ Result<Placement> place(const Project& project) {
         if (!views) return tl::unexpected(views.error());
         joints.emplace_back(&j, std::move(*views));
     }
-    std::ranges::stable_partition(joints, [](const auto& entry) { return joint::locates_across(*entry.first); });
+    std::ranges::stable_partition(joints,
+                                  [](const auto& entry) { return joint::locates_across(*entry.first); });
 
     Placement placement;
     for (const auto& instance : project.instances)
         if (instance.grounded) placement.frames.emplace(instance.id, Frame{});
     // After every step the locating joints are asked first again.
-    while (std::ranges::any_of(joints, [&](const auto& e) { return place_members(*e.first, e.second, placement.frames); })) {}
+    while (std::ranges::any_of(
+        joints, [&](const auto& e) { return place_members(*e.first, e.second, placement.frames); })) {
+    }
     for (const auto& instance : project.instances)
         if (!placement.frames.contains(instance.id)) placement.loose.push_back(instance.id);
-    for (const auto& [j, views] : joints) compare(*j, views, placement);
+    for (const auto& [j, views] : joints)
+        compare(*j, views, placement);
     return placement;
 }
 

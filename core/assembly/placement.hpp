@@ -20,8 +20,8 @@ struct Placement {
     std::vector<Mismatch> mismatches;
 };
 
-/// From the grounded instance outward along the joints; a joint that locates is followed before one that clamps.
-/// Errors: as joint::members_of.
+/// From the grounded instance outward along the joints; a joint that locates is followed before one that
+/// clamps. Errors: as joint::members_of.
 Result<Placement> place(const Project& project);
 
 }

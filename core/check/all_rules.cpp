@@ -6,9 +6,12 @@ namespace kollema::check {
 
 std::string_view name(Severity severity) {
     switch (severity) {
-    case Severity::error: return "error";
-    case Severity::warning: return "warning";
-    case Severity::note: break;
+    case Severity::error:
+        return "error";
+    case Severity::warning:
+        return "warning";
+    case Severity::note:
+        break;
     }
     return "note";
 }
@@ -30,7 +33,8 @@ Result<Findings> all_rules(const Project& project) {
                                edge_distance, locating,     press_and_slip,    requirement_met};
     Findings all;
     for (const auto rule : rules)
-        for (auto& finding : rule(snapshot)) all.push_back(std::move(finding));
+        for (auto& finding : rule(snapshot))
+            all.push_back(std::move(finding));
     std::ranges::stable_sort(all, std::greater{}, &Finding::severity);
     return all;
 }

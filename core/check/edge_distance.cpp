@@ -17,10 +17,12 @@ struct Need {
 Need needed(const Hole& hole) {
     if (hole.thread)
         if (const auto t = standards::thread(hole.thread->name))
-            return {1.5 * t->major_mm, "a tapped hole wants 1.5 times the thread to the edge (common practice)"};
+            return {1.5 * t->major_mm,
+                    "a tapped hole wants 1.5 times the thread to the edge (common practice)"};
     const double widest = hole.counterbore ? hole.counterbore->diameter_mm : 0;
     const double plain_hole = 1.2 * hole.diameter_mm, recess = widest / 2 + 0.1 * widest;
-    if (recess > plain_hole) return {recess, "a counterbore wants a tenth of its diameter as wall (common practice)"};
+    if (recess > plain_hole)
+        return {recess, "a counterbore wants a tenth of its diameter as wall (common practice)"};
     return {plain_hole, "a hole wants 1.2 times its diameter to the edge (EN 1993-1-8, table 3.3)"};
 }
 
@@ -37,11 +39,15 @@ Findings edge_distance(const Snapshot& s) {
             if (is >= need.distance_mm - 1e-9) continue;
             const Joint& j = *find(s.project, feature.owner->joint);
             const bool breaks_out = is < hole->diameter_mm / 2;
-            found.push_back({.rule = "edge-distance", .severity = breaks_out ? Severity::error : Severity::warning,
-                             .joint = j.id, .parts = {part.id},
-                             .message = fmt::format("{}: hole {} in {} stands {} mm from the edge; {} mm are wanted", j.name,
-                                                    feature.owner->place + 1, part.name, plain(is, 4), plain(need.distance_mm, 4)),
-                             .because = need.because});
+            found.push_back(
+                {.rule = "edge-distance",
+                 .severity = breaks_out ? Severity::error : Severity::warning,
+                 .joint = j.id,
+                 .parts = {part.id},
+                 .message = fmt::format("{}: hole {} in {} stands {} mm from the edge; {} mm are wanted",
+                                        j.name, feature.owner->place + 1, part.name, plain(is, 4),
+                                        plain(need.distance_mm, 4)),
+                 .because = need.because});
         }
     return found;
 }

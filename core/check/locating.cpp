@@ -1,6 +1,6 @@
+#include "joint/locating.hpp"
 #include "check/rules.hpp"
 #include "edit/edits.hpp"
-#include "joint/locating.hpp"
 #include "joint/members.hpp"
 #include "quantity/format.hpp"
 #include "standards/hardware.hpp"
@@ -66,8 +66,10 @@ Finding clamps_only(const Snapshot& s, const Joint& j) {
             .severity = matters ? Severity::error : Severity::note,
             .joint = j.id,
             .parts = {part.id, part_of(s.project, j.members.back().instance)->id},
-            .message = fmt::format("{} only clamp {}: it can stand up to {} mm off before they are tight", j.name, part.name, fixed(play, 2)),
-            .because = matters ? "screws in clearance holes locate only to within their float, and a required gap depends on this part"
+            .message = fmt::format("{} only clamp {}: it can stand up to {} mm off before they are tight",
+                                   j.name, part.name, fixed(play, 2)),
+            .because = matters ? "screws in clearance holes locate only to within their float, and a "
+                                 "required gap depends on this part"
                                : "screws in clearance holes locate only to within their float",
             .fixes = {{"Add two dowels beside the outer screws",
                        [id = j.id](const Project& p) { return with_dowels(p, id); }},
@@ -80,9 +82,11 @@ Finding located_twice(const Snapshot& s, const Joint& first, const Joint& second
     return {.rule = "located-twice",
             .severity = Severity::error,
             .joint = second.id,
-            .parts = {part_of(s.project, second.members.front().instance)->id, part_of(s.project, second.members.back().instance)->id},
+            .parts = {part_of(s.project, second.members.front().instance)->id,
+                      part_of(s.project, second.members.back().instance)->id},
             .message = fmt::format("{} and {} both locate the same parts", first.name, second.name),
-            .because = "two sets of dowels fight over the same freedoms: only one of them decides where the part stands, the other jams",
+            .because = "two sets of dowels fight over the same freedoms: only one of them decides where the "
+                       "part stands, the other jams",
             .fixes = {{fmt::format("Remove {}", second.name),
                        [id = second.id](const Project& p) { return edit::remove_joint(p, id); }}}};
 }
@@ -92,8 +96,10 @@ Finding too_many_pins(const Snapshot& s, const Joint& j) {
             .severity = Severity::error,
             .joint = j.id,
             .parts = {part_of(s.project, j.members.front().instance)->id},
-            .message = fmt::format("{} has {} pins; two locate the part, the others fight them", j.name, j.places.size()),
-            .because = "a plane part has three freedoms on its face: the first pin takes two, the second the turn",
+            .message = fmt::format("{} has {} pins; two locate the part, the others fight them", j.name,
+                                   j.places.size()),
+            .because =
+                "a plane part has three freedoms on its face: the first pin takes two, the second the turn",
             .fixes = {{"Keep the first two pins", [id = j.id, places = j.places](const Project& p) {
                            return edit::set_places(p, id, {places[0], places[1]});
                        }}}};
@@ -111,11 +117,14 @@ Findings locating(const Snapshot& s) {
         }
         if (j->places.size() > 2) found.push_back(too_many_pins(s, *j));
         for (auto earlier = joints.begin(); earlier != j; ++earlier)
-            if (joint::locates_across(*earlier) && shares_members(*earlier, *j)) found.push_back(located_twice(s, *earlier, *j));
+            if (joint::locates_across(*earlier) && shares_members(*earlier, *j))
+                found.push_back(located_twice(s, *earlier, *j));
     }
     for (const auto& instance : s.placement.loose) {
         const Part& part = *part_of(s.project, instance);
-        found.push_back({.rule = "loose-part", .severity = Severity::warning, .parts = {part.id},
+        found.push_back({.rule = "loose-part",
+                         .severity = Severity::warning,
+                         .parts = {part.id},
                          .message = fmt::format("{} is joined to nothing that stands", part.name),
                          .because = "no chain of joints leads from the grounded part to it"});
     }

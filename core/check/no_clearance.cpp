@@ -26,11 +26,13 @@ Findings no_clearance(const Snapshot& s) {
                      .severity = Severity::error,
                      .joint = j.id,
                      .parts = {part.id},
-                     .message = fmt::format("{}: hole {} in {} leaves the {} screw no clearance (ø{})", j.name, p + 1, part.name,
-                                            screw->thread, plain(hole->diameter_mm, 6)),
-                     .because = fmt::format("ISO 273 gives {} for {} in class {}; a hole as large as the screw jams on the "
-                                            "first deviation of size or place",
-                                            plain((*wanted)[m].diameter_mm), screw->thread, standards::name(screw->clearance)),
+                     .message =
+                         fmt::format("{}: hole {} in {} leaves the {} screw no clearance (ø{})", j.name,
+                                     p + 1, part.name, screw->thread, plain(hole->diameter_mm, 6)),
+                     .because = fmt::format(
+                         "ISO 273 gives {} for {} in class {}; a hole as large as the screw jams on the "
+                         "first deviation of size or place",
+                         plain((*wanted)[m].diameter_mm), screw->thread, standards::name(screw->clearance)),
                      .fixes = {{fmt::format("Open the hole to ø{}", plain((*wanted)[m].diameter_mm)),
                                 [part_id = part.id, id = feature->id](const Project& project) {
                                     return edit::match_hole(project, part_id, id);

@@ -17,17 +17,24 @@ Findings press_and_slip(const Snapshot& s) {
             return [=](const Project& p) { return edit::set_zones(p, id, press, slip); };
         };
         if (d->press.max_mm > 0)
-            found.push_back({.rule = "press-and-slip",
-                             .severity = d->press.min_mm >= 0 ? Severity::error : Severity::note,
-                             .joint = j.id, .parts = {holder.id},
-                             .message = fmt::format("{}: a pin may be loose in {} by up to {:.0f} µm", j.name, holder.name, 1000 * d->press.max_mm),
-                             .because = fmt::format("{}/m6 is no certain press fit (ISO 286-1)", dowel->press_zone),
-                             .fixes = {{"Ream the holding member N7", zones("N7", dowel->slip_zone)}}});
+            found.push_back(
+                {.rule = "press-and-slip",
+                 .severity = d->press.min_mm >= 0 ? Severity::error : Severity::note,
+                 .joint = j.id,
+                 .parts = {holder.id},
+                 .message = fmt::format("{}: a pin may be loose in {} by up to {:.0f} µm", j.name,
+                                        holder.name, 1000 * d->press.max_mm),
+                 .because = fmt::format("{}/m6 is no certain press fit (ISO 286-1)", dowel->press_zone),
+                 .fixes = {{"Ream the holding member N7", zones("N7", dowel->slip_zone)}}});
         if (d->slip.max_mm <= 0)
-            found.push_back({.rule = "press-and-slip", .severity = Severity::error, .joint = j.id, .parts = {holder.id},
-                             .message = fmt::format("{}: the pin never slips: it is pressed into every member", j.name),
-                             .because = fmt::format("{}/m6 always interferes (ISO 286-1)", dowel->slip_zone),
-                             .fixes = {{"Ream the slip member F7", zones(dowel->press_zone, "F7")}}});
+            found.push_back(
+                {.rule = "press-and-slip",
+                 .severity = Severity::error,
+                 .joint = j.id,
+                 .parts = {holder.id},
+                 .message = fmt::format("{}: the pin never slips: it is pressed into every member", j.name),
+                 .because = fmt::format("{}/m6 always interferes (ISO 286-1)", dowel->slip_zone),
+                 .fixes = {{"Ream the slip member F7", zones(dowel->press_zone, "F7")}}});
     }
     return found;
 }

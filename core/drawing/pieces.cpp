@@ -17,10 +17,12 @@ Polygon rectangle(double middle, double width, double from_y, double to_y) {
 }
 
 /// A shaft seen from the side with 45° chamfers of a given size at its two ends.
-Polygon shaft(double middle, double width, double top, double bottom, double top_chamfer, double bottom_chamfer) {
+Polygon shaft(double middle, double width, double top, double bottom, double top_chamfer,
+              double bottom_chamfer) {
     const double half = width / 2, a = top_chamfer, b = bottom_chamfer;
-    return {{middle - half + a, top}, {middle + half - a, top}, {middle + half, top - a}, {middle + half, bottom + b},
-            {middle + half - b, bottom}, {middle - half + b, bottom}, {middle - half, bottom + b}, {middle - half, top - a}};
+    return {{middle - half + a, top},    {middle + half - a, top},    {middle + half, top - a},
+            {middle + half, bottom + b}, {middle + half - b, bottom}, {middle - half + b, bottom},
+            {middle - half, bottom + b}, {middle - half, top - a}};
 }
 
 void vertical_pair(double middle, double width, double from_y, double to_y, LineKind kind, Section& section) {
@@ -32,27 +34,37 @@ void draw_screw(const joint::CapScrewDesign& d, double recess, Point entry, Piec
     const auto& s = d.screw;
     const double seat = entry.y - recess + d.washer_mm, tip = seat - d.length_mm;
     const double point = 0.6 * s.pitch; // the thread's depth, as a 45° chamfer
-    if (d.washer_mm > 0) piece.outlines.push_back(rectangle(entry.x, d.washer_outer_mm, entry.y, entry.y + d.washer_mm));
+    if (d.washer_mm > 0)
+        piece.outlines.push_back(rectangle(entry.x, d.washer_outer_mm, entry.y, entry.y + d.washer_mm));
     piece.outlines.push_back(shaft(entry.x, s.d, seat, tip, 0, point));
     piece.outlines.push_back(shaft(entry.x, s.dk_max, seat + s.k_max, seat, s.d / 10, 0));
     const double root = standards::thread(s.thread)->minor_external_mm;
     const double thread_from = seat - s.unthreaded(d.length_mm);
     vertical_pair(entry.x, root, thread_from, tip, LineKind::thin, section);
-    section.lines.push_back({LineKind::visible, {{entry.x - s.d / 2, thread_from}, {entry.x + s.d / 2, thread_from}}});
+    section.lines.push_back(
+        {LineKind::visible, {{entry.x - s.d / 2, thread_from}, {entry.x + s.d / 2, thread_from}}});
     // The socket, hidden in the head: its flats as thin lines.
     vertical_pair(entry.x, s.s, seat + s.k_max, seat + s.k_max - s.t_min, LineKind::thin, section);
-    section.lines.push_back({LineKind::thin, {{entry.x - s.s / 2, seat + s.k_max - s.t_min}, {entry.x + s.s / 2, seat + s.k_max - s.t_min}}});
+    section.lines.push_back(
+        {LineKind::thin,
+         {{entry.x - s.s / 2, seat + s.k_max - s.t_min}, {entry.x + s.s / 2, seat + s.k_max - s.t_min}}});
     section.lines.push_back({LineKind::centre, {{entry.x, seat + s.k_max + 3}, {entry.x, tip - 3}}});
 }
 
-void draw_pin(const joint::DowelPinDesign& d, double total, bool press_in_first, Point entry, Piece& piece, Section& section) {
+void draw_pin(const joint::DowelPinDesign& d, double total, bool press_in_first, Point entry, Piece& piece,
+              Section& section) {
     const double top = press_in_first ? entry.y - total + d.sunk_mm + d.length_mm : entry.y - d.sunk_mm;
-    const double chamfer = d.pin.chamfer * std::tan(15 * std::numbers::pi / 180); // the standard's lead of about 15°
+    const double chamfer =
+        d.pin.chamfer * std::tan(15 * std::numbers::pi / 180); // the standard's lead of about 15°
     const double half = d.pin.d / 2, bottom = top - d.length_mm;
-    piece.outlines.push_back({{entry.x - half + chamfer, top}, {entry.x + half - chamfer, top},
-                              {entry.x + half, top - d.pin.chamfer}, {entry.x + half, bottom + d.pin.chamfer},
-                              {entry.x + half - chamfer, bottom}, {entry.x - half + chamfer, bottom},
-                              {entry.x - half, bottom + d.pin.chamfer}, {entry.x - half, top - d.pin.chamfer}});
+    piece.outlines.push_back({{entry.x - half + chamfer, top},
+                              {entry.x + half - chamfer, top},
+                              {entry.x + half, top - d.pin.chamfer},
+                              {entry.x + half, bottom + d.pin.chamfer},
+                              {entry.x + half - chamfer, bottom},
+                              {entry.x - half + chamfer, bottom},
+                              {entry.x - half, bottom + d.pin.chamfer},
+                              {entry.x - half, top - d.pin.chamfer}});
     for (const double y : {top - d.pin.chamfer, bottom + d.pin.chamfer})
         section.lines.push_back({LineKind::visible, {{entry.x - half, y}, {entry.x + half, y}}});
     section.lines.push_back({LineKind::centre, {{entry.x, top + 3}, {entry.x, bottom - 3}}});
@@ -65,46 +77,36 @@ double total_thickness(const Section& section, double x, double top) {
     return top - bottom;
 }
 
-std::string depth_text(const std::optional<double>& depth) {
-    return depth ? fmt::format(" ↧{}", plain(*depth, 4)) : " through";
 }
 
-}
-
-std::string hole_text(const Hole& hole) {
-    std::string tolerance = hole.tolerance.zone.empty() ? "" : " " + hole.tolerance.zone;
-    if (hole.tolerance.zone.empty() && (hole.tolerance.plus_mm != 0 || hole.tolerance.minus_mm != 0))
-        tolerance = fmt::format(" {:+g}/{:+g}", hole.tolerance.plus_mm, hole.tolerance.minus_mm);
-    std::string text = fmt::format("ø{}{}{}", plain(hole.diameter_mm, 6), tolerance, depth_text(hole.depth_mm));
-    if (hole.thread)
-        text = fmt::format("{}-{}{}, {}", hole.thread->name, hole.thread->tolerance_class, depth_text(hole.thread->depth_mm), text);
-    if (hole.counterbore)
-        text += fmt::format(", ⌴ø{} ↧{}", plain(hole.counterbore->diameter_mm, 4), plain(hole.counterbore->depth_mm, 4));
-    return text;
-}
-
-void draw_hole(const Hole& hole, Point entry, double thickness, bool upside_down, CutPart& part, Section& section) {
+void draw_hole(const Hole& hole, Point entry, double thickness, bool upside_down, CutPart& part,
+               Section& section) {
     const double down = upside_down ? 1 : -1;
     const double depth = hole.depth_mm.value_or(thickness);
     part.openings.push_back(rectangle(entry.x, hole.diameter_mm, entry.y, entry.y + down * depth));
     if (hole.depth_mm) { // the drill's point, 120° by drawing convention
         const double radius = hole.diameter_mm / 2, bottom = entry.y + down * depth;
         const double tip = hole.thread ? radius * std::numbers::inv_sqrt3 : 0; // a reamed hole is shown flat
-        part.openings.push_back({{entry.x - radius, bottom}, {entry.x + radius, bottom}, {entry.x, bottom + down * tip}});
+        part.openings.push_back(
+            {{entry.x - radius, bottom}, {entry.x + radius, bottom}, {entry.x, bottom + down * tip}});
     }
     if (hole.counterbore)
-        part.openings.push_back(rectangle(entry.x, hole.counterbore->diameter_mm, entry.y, entry.y + down * hole.counterbore->depth_mm));
+        part.openings.push_back(rectangle(entry.x, hole.counterbore->diameter_mm, entry.y,
+                                          entry.y + down * hole.counterbore->depth_mm));
     if (hole.thread) {
         const double end = entry.y + down * hole.thread->depth_mm.value_or(thickness);
         if (const auto t = standards::thread(hole.thread->name)) {
             vertical_pair(entry.x, t->major_mm, entry.y, end, LineKind::thin, section);
             if (hole.thread->depth_mm)
-                section.lines.push_back({LineKind::visible, {{entry.x - t->major_mm / 2, end}, {entry.x + t->major_mm / 2, end}}});
+                section.lines.push_back(
+                    {LineKind::visible,
+                     {{entry.x - t->major_mm / 2, end}, {entry.x + t->major_mm / 2, end}}});
         }
     }
 }
 
-void draw_hardware(const Project& project, const Joint& joint, std::size_t place, Point entry, Section& section) {
+void draw_hardware(const Project& project, const Joint& joint, std::size_t place, Point entry,
+                   Section& section) {
     Piece piece{.joint = joint.id, .outlines = {}};
     if (const auto* screw = std::get_if<CapScrewJoint>(&joint.kind)) {
         const auto d = joint::design(project, joint, *screw);
@@ -119,46 +121,6 @@ void draw_hardware(const Project& project, const Joint& joint, std::size_t place
         draw_pin(*d, total_thickness(section, entry.x, entry.y), dowel.press_in_first, entry, piece, section);
     }
     section.pieces.push_back(std::move(piece));
-}
-
-void draw_callouts(const Project& project, const Joint& joint, Section& section) {
-    double top = 0;
-    for (std::size_t m = 0; m < joint.members.size(); ++m) {
-        const Part* part = part_of(project, joint.members[m].instance);
-        const Hole* hole = joint::actual_hole(project, joint, m, 0);
-        for (const auto& drawn : section.parts) {
-            if (drawn.part != part->id) continue;
-            const Box& box = drawn.outline;
-            const double middle = (box.top + box.bottom) / 2;
-            section.callouts.push_back({fmt::format("{} {}", part->name, plain(box.top - box.bottom, 6)),
-                                        "thickness:" + part->id.text,
-                                        {std::max(box.left, section.window.left) + 1, middle}, Side::left});
-            if (hole)
-                section.callouts.push_back({hole_text(*hole), fmt::format("hole:{}", m),
-                                            {hole->diameter_mm / 2, middle - (box.top - box.bottom) / 6}, Side::right});
-            top = std::max(top, box.top);
-        }
-    }
-    if (const auto* screw = std::get_if<CapScrewJoint>(&joint.kind)) {
-        if (const auto d = joint::design(project, joint, *screw)) {
-            const double seat = -d->recess_mm + d->washer_mm;
-            section.callouts.push_back({fmt::format("{} × {} - {}", screw->thread, plain(d->length_mm), screw->property_class),
-                                        "thread", {d->screw.dk_max / 2, seat + d->screw.k_max / 2}, Side::right});
-            section.callouts.push_back({fmt::format("grip {}", plain(d->grip_mm, 4)), "grip", {-d->screw.d / 2, seat - d->grip_mm / 2}, Side::left});
-            section.callouts.push_back({fmt::format("engagement {}", plain(d->engagement_mm, 4)), "engagement",
-                                        {-d->screw.d / 2, seat - d->grip_mm - d->engagement_mm / 2}, Side::left});
-        }
-        return;
-    }
-    const auto& dowel = std::get<DowelPinJoint>(joint.kind);
-    if (const auto d = joint::design(project, joint, dowel)) {
-        section.callouts.push_back({fmt::format("pin ø{} m6 × {}", plain(d->pin.d), plain(d->length_mm)), "pin",
-                                    {d->pin.d / 2, top - d->sunk_mm - d->pin.chamfer}, Side::right});
-        section.callouts.push_back({fmt::format("slip {:+.0f} to {:+.0f} µm", 1000 * d->slip.min_mm, 1000 * d->slip.max_mm),
-                                    "slip", {-d->pin.d / 2, top - d->sunk_mm - d->slip_depth_mm / 2}, Side::left});
-        section.callouts.push_back({fmt::format("press {:+.0f} to {:+.0f} µm", 1000 * d->press.min_mm, 1000 * d->press.max_mm),
-                                    "press", {-d->pin.d / 2, top - d->sunk_mm - d->slip_depth_mm - d->press_depth_mm / 2}, Side::left});
-    }
 }
 
 }

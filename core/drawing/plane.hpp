@@ -3,8 +3,8 @@
 
 namespace kollema::drawing {
 
-/// The plane of a section in the assembly: origin on a fastener's axis at its head side, x along the section, z down
-/// along the fastener.
+/// The plane of a section in the assembly: origin on a fastener's axis at its head side, x along the section,
+/// z down along the fastener.
 struct Plane {
     Frame frame;
 
@@ -17,12 +17,11 @@ struct Plane {
 };
 
 /// The hardware of one place of a joint, its drawing lines included.
-void draw_hardware(const Project& project, const Joint& joint, std::size_t place, Point head, Section& section);
+void draw_hardware(const Project& project, const Joint& joint, std::size_t place, Point head,
+                   Section& section);
 
 /// The opening of a hole whose axis lies in the plane: its polygons, and the lines of its thread.
-void draw_hole(const Hole& hole, Point entry, double thickness, bool upside_down, CutPart& part, Section& section);
-
-/// The figures of the joint's own first place.
-void draw_callouts(const Project& project, const Joint& joint, Section& section);
+void draw_hole(const Hole& hole, Point entry, double thickness, bool upside_down, CutPart& part,
+               Section& section);
 
 }

@@ -15,14 +15,17 @@ namespace {
 std::size_t farthest_place(const Joint& joint) {
     std::size_t farthest = 0;
     for (std::size_t p = 1; p < joint.places.size(); ++p)
-        if ((joint.places[p] - joint.places[0]).norm() > (joint.places[farthest] - joint.places[0]).norm()) farthest = p;
+        if ((joint.places[p] - joint.places[0]).norm() > (joint.places[farthest] - joint.places[0]).norm())
+            farthest = p;
     return farthest;
 }
 
 /// The fastener's entry at a place, in the assembly.
-Vector3 entry_of(const Project& project, const assembly::Placement& placement, const Joint& joint, std::size_t place) {
+Vector3 entry_of(const Project& project, const assembly::Placement& placement, const Joint& joint,
+                 std::size_t place) {
     const Member& first = joint.members.front();
-    const Frame seat = in(placement.frames.at(first.instance), joint::seat_of(*part_of(project, first.instance), first));
+    const Frame seat =
+        in(placement.frames.at(first.instance), joint::seat_of(*part_of(project, first.instance), first));
     return seat.point({joint.places[place].x(), joint.places[place].y(), 0});
 }
 
@@ -42,7 +45,8 @@ std::optional<Box> cut(const Plane& plane, const Frame& placed, const Body& body
             const double a = -origin[i] / along[i], b = (size[i] - origin[i]) / along[i];
             left = std::max(left, std::min(a, b));
             right = std::min(right, std::max(a, b));
-        } else if (origin[i] < 0 || origin[i] > size[i]) return std::nullopt;
+        } else if (origin[i] < 0 || origin[i] > size[i])
+            return std::nullopt;
     }
     if (left >= right) return std::nullopt;
     return Box{left, -lower, right, -upper};
@@ -58,14 +62,15 @@ void draw_part(const Plane& plane, const Frame& placed, const Part& part, int ha
         const Vector3 entry = placed.point(feature.frame.origin), axis = placed.vector(feature.frame.z);
         const double share = axis.dot(plane.frame.z);
         if (std::abs(share) < 1 - 1e-9 || !plane.contains(entry)) continue;
-        draw_hole(*hole, plane.project(entry), thickness_mm(part.body, feature.frame.origin, feature.frame.z), share < 0,
-                  drawn, section);
+        draw_hole(*hole, plane.project(entry), thickness_mm(part.body, feature.frame.origin, feature.frame.z),
+                  share < 0, drawn, section);
     }
     section.parts.push_back(std::move(drawn));
 }
 
 /// From the outermost fasteners a margin outward, and all of the members' height with the heads.
-Box window_of(const Section& section, const Joint& joint, const Point& first, const Point& last, double head_mm) {
+Box window_of(const Section& section, const Joint& joint, const Point& first, const Point& last,
+              double head_mm) {
     Box window{std::min(first.x, last.x), 0, std::max(first.x, last.x), 0};
     const double margin = std::max(2.2 * head_mm, 12.0);
     window.left -= margin;
@@ -90,7 +95,8 @@ Result<Section> section_of(const Project& project, const assembly::Placement& pl
                          .why = "its members are joined to nothing that stands",
                          .remedy = "Join one of them to the grounded part"});
     const Member& head = joint.members.front();
-    const Frame seat = in(placement.frames.at(head.instance), joint::seat_of(*part_of(project, head.instance), head));
+    const Frame seat =
+        in(placement.frames.at(head.instance), joint::seat_of(*part_of(project, head.instance), head));
     const Vector3 first = entry_of(project, placement, joint, 0);
     const Vector3 last = entry_of(project, placement, joint, farthest_place(joint));
     const Vector3 along = (last - first).norm() > 1e-9 ? (last - first).normalized() : seat.x;
@@ -115,7 +121,7 @@ Result<Section> section_of(const Project& project, const assembly::Placement& pl
     if (const auto* screw = std::get_if<CapScrewJoint>(&joint.kind))
         head_mm = standards::cap_screw(screw->thread)->k_max;
     section.window = window_of(section, joint, plane.project(first), plane.project(last), head_mm);
-    draw_callouts(project, joint, section);
+    section.callouts = callouts_of(project, joint, section, LengthUnit::mm);
     return section;
 }
 

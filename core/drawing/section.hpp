@@ -1,6 +1,7 @@
 #pragma once
 #include "assembly/placement.hpp"
 #include "model/project.hpp"
+#include "quantity/format.hpp"
 #include <string>
 #include <vector>
 
@@ -57,12 +58,16 @@ struct Section {
     std::vector<Callout> callouts;
 };
 
-/// Section through the fasteners' axes at the joint's first place and the place farthest from it, with everything
-/// that the plane meets there: the neighbouring joints' hardware too.
-/// Errors: as joint::members_of; members that are joined to nothing.
+/// Section through the fasteners' axes at the joint's first place and the place farthest from it, with
+/// everything that the plane meets there: the neighbouring joints' hardware too. Errors: as
+/// joint::members_of; members that are joined to nothing.
 Result<Section> section_of(const Project& project, const assembly::Placement& placement, const Joint& joint);
 
-/// How a hole is written on a drawing: "ø6.6 H13 through", "M6-6H ↧14, ø5 ↧19.1".
-std::string hole_text(const Hole& hole);
+/// How a hole is written on a drawing: "ø6.6 H13 through, recess ø11 ↧6.4", "M6-6H ↧14, ø5 ↧19.1".
+std::string hole_text(const Hole& hole, LengthUnit unit = LengthUnit::mm);
+
+/// The figures of the joint's own first place, for a section of it; lengths in the unit shown.
+std::vector<Callout> callouts_of(const Project& project, const Joint& joint, const Section& section,
+                                 LengthUnit unit);
 
 }

@@ -20,7 +20,10 @@ tl::unexpected<Failure> unknown(std::string_view noun, const std::string& id) {
 }
 
 tl::unexpected<Failure> refused(std::string what, std::string why, std::string remedy) {
-    return fail({.what = std::move(what), .why = std::move(why), .remedy = std::move(remedy), .kind = FailureKind::argument});
+    return fail({.what = std::move(what),
+                 .why = std::move(why),
+                 .remedy = std::move(remedy),
+                 .kind = FailureKind::argument});
 }
 
 template <class Items, class IdType>
@@ -56,7 +59,8 @@ template <class Kind, class Change>
 Edited with_kind(const Project& project, const JointId& id, Change change) {
     return with_joint(project, id, [&](Joint& j) -> Result<void> {
         auto* kind = std::get_if<Kind>(&j.kind);
-        if (!kind) return refused(j.name, "this joint has other hardware", "Choose a joint of the right kind");
+        if (!kind)
+            return refused(j.name, "this joint has other hardware", "Choose a joint of the right kind");
         return change(*kind);
     });
 }
@@ -70,7 +74,8 @@ Result<void> check_name(const std::string& name) {
 Result<void> check_size(const Block& size) {
     for (const double s : {size.length_mm, size.width_mm, size.height_mm})
         if (!std::isfinite(s) || s <= 0)
-            return refused(plain(s) + " mm", "a part needs a length, width and height above zero", "Give a size above zero");
+            return refused(plain(s) + " mm", "a part needs a length, width and height above zero",
+                           "Give a size above zero");
     constexpr double largest_mm = 100'000;
     for (const double s : {size.length_mm, size.width_mm, size.height_mm})
         if (s > largest_mm) return refused(plain(s) + " mm", "this is longer than 100 m", "Check the unit");
@@ -81,12 +86,14 @@ Result<void> check_deviations(double plus_mm, double minus_mm) {
     if (!std::isfinite(plus_mm) || !std::isfinite(minus_mm))
         return refused("the tolerance", "it is not a finite number", "Give two deviations");
     if (plus_mm < minus_mm)
-        return refused(fmt::format("{:+g} {:+g}", plus_mm, minus_mm), "the upper deviation is below the lower one",
+        return refused(fmt::format("{:+g} {:+g}", plus_mm, minus_mm),
+                       "the upper deviation is below the lower one",
                        "Give the upper deviation first, for example +0.02 and -0.02");
     return {};
 }
 
-/// A block's faces go where its new size puts them; other features keep their frames until joints write them anew.
+/// A block's faces go where its new size puts them; other features keep their frames until joints write them
+/// anew.
 void move_faces(Part& part) {
     for (const auto& face : faces_of(part.body))
         if (Feature* old = item(part.features, face.id)) old->frame = face.frame;
@@ -106,36 +113,49 @@ Result<void> no_defect(const Project& project) {
 std::string new_id(const Project& project, const std::string& name) {
     std::string stem;
     for (const char c : name) {
-        if (std::isalnum(static_cast<unsigned char>(c)) != 0) stem += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-        else if (!stem.empty() && stem.back() != '-') stem += '-';
+        if (std::isalnum(static_cast<unsigned char>(c)) != 0)
+            stem += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        else if (!stem.empty() && stem.back() != '-')
+            stem += '-';
     }
-    while (stem.ends_with('-')) stem.pop_back();
+    while (stem.ends_with('-'))
+        stem.pop_back();
     if (stem.empty()) stem = "item";
     const auto taken = [&](const std::string& id) {
         return find(project, PartId{id}) || find(project, InstanceId{id}) || find(project, JointId{id}) ||
                find(project, RequirementId{id});
     };
     std::string id = stem;
-    for (int n = 2; taken(id); ++n) id = fmt::format("{}-{}", stem, n);
+    for (int n = 2; taken(id); ++n)
+        id = fmt::format("{}-{}", stem, n);
     return id;
 }
 
-Edited add_block(const Project& project, std::string name, const Block& size, std::string material, std::string process) {
+Edited add_block(const Project& project, std::string name, const Block& size, std::string material,
+                 std::string process) {
     if (auto ok = check_name(name); !ok) return tl::unexpected(ok.error());
     if (auto ok = check_size(size); !ok) return tl::unexpected(ok.error());
     if (auto held = standards::material(material); !held) return tl::unexpected(held.error());
     if (auto held = standards::process(process); !held) return tl::unexpected(held.error());
     Project after = project;
     const std::string id = new_id(project, name);
-    after.parts.push_back({.id = {id}, .name = std::move(name), .material = std::move(material),
-                           .process = std::move(process), .body = size, .features = faces_of(size), .dimensions = {}});
+    after.parts.push_back({.id = {id},
+                           .name = std::move(name),
+                           .material = std::move(material),
+                           .process = std::move(process),
+                           .body = size,
+                           .features = faces_of(size),
+                           .dimensions = {}});
     after.instances.push_back({.id = {id}, .part = {id}, .grounded = project.instances.empty()});
     return settled(std::move(after));
 }
 
 Edited rename_part(const Project& project, const PartId& part, std::string name) {
     if (auto ok = check_name(name); !ok) return tl::unexpected(ok.error());
-    return with_part(project, part, [&](Part& p) -> Result<void> { p.name = std::move(name); return {}; });
+    return with_part(project, part, [&](Part& p) -> Result<void> {
+        p.name = std::move(name);
+        return {};
+    });
 }
 
 Edited set_body_size(const Project& project, const PartId& part, const Block& size) {
@@ -149,12 +169,18 @@ Edited set_body_size(const Project& project, const PartId& part, const Block& si
 
 Edited set_material(const Project& project, const PartId& part, const std::string& material) {
     if (auto held = standards::material(material); !held) return tl::unexpected(held.error());
-    return with_part(project, part, [&](Part& p) -> Result<void> { p.material = material; return {}; });
+    return with_part(project, part, [&](Part& p) -> Result<void> {
+        p.material = material;
+        return {};
+    });
 }
 
 Edited set_process(const Project& project, const PartId& part, const std::string& process) {
     if (auto held = standards::process(process); !held) return tl::unexpected(held.error());
-    return with_part(project, part, [&](Part& p) -> Result<void> { p.process = process; return {}; });
+    return with_part(project, part, [&](Part& p) -> Result<void> {
+        p.process = process;
+        return {};
+    });
 }
 
 Edited add_dimension(const Project& project, const PartId& part, std::string name, const FeatureId& from,
@@ -163,19 +189,26 @@ Edited add_dimension(const Project& project, const PartId& part, std::string nam
     if (auto ok = check_deviations(plus_mm, minus_mm); !ok) return tl::unexpected(ok.error());
     return with_part(project, part, [&](Part& p) -> Result<void> {
         if (!find(p, from) || !find(p, to) || from == to)
-            return refused(name, "a dimension needs two different features of the part", "Choose two features");
+            return refused(name, "a dimension needs two different features of the part",
+                           "Choose two features");
         if (!direction.allFinite() || direction.norm() < 1e-9)
             return refused(name, "the direction has no length", "Choose a direction");
         std::string id = fmt::format("{}.d{}", p.id.text, p.dimensions.size() + 1);
-        while (item(p.dimensions, DimensionId{id})) id += '+';
-        p.dimensions.push_back({.id = {id}, .name = name, .from = from, .to = to,
-                                .direction = direction.normalized(), .plus_mm = plus_mm, .minus_mm = minus_mm});
+        while (item(p.dimensions, DimensionId{id}))
+            id += '+';
+        p.dimensions.push_back({.id = {id},
+                                .name = name,
+                                .from = from,
+                                .to = to,
+                                .direction = direction.normalized(),
+                                .plus_mm = plus_mm,
+                                .minus_mm = minus_mm});
         return {};
     });
 }
 
-Edited set_dimension_tolerance(const Project& project, const PartId& part, const DimensionId& dimension, double plus_mm,
-                               double minus_mm) {
+Edited set_dimension_tolerance(const Project& project, const PartId& part, const DimensionId& dimension,
+                               double plus_mm, double minus_mm) {
     if (auto ok = check_deviations(plus_mm, minus_mm); !ok) return tl::unexpected(ok.error());
     return with_part(project, part, [&](Part& p) -> Result<void> {
         Dimension* d = item(p.dimensions, dimension);
@@ -201,10 +234,11 @@ Edited set_limits(const Project& project, const RequirementId& requirement, std:
     Requirement* r = item(after.requirements, requirement);
     if (!r) return unknown("requirement", requirement.text);
     for (const auto& limit : {lower_mm, upper_mm})
-        if (limit && !std::isfinite(*limit)) return refused("the limit", "it is not a finite number", "Give a number");
+        if (limit && !std::isfinite(*limit))
+            return refused("the limit", "it is not a finite number", "Give a number");
     if (lower_mm && upper_mm && *lower_mm > *upper_mm)
-        return refused(fmt::format("{} to {} mm", plain(*lower_mm), plain(*upper_mm)), "the lower limit is above the upper one",
-                       "Exchange them");
+        return refused(fmt::format("{} to {} mm", plain(*lower_mm), plain(*upper_mm)),
+                       "the lower limit is above the upper one", "Exchange them");
     r->lower_mm = lower_mm;
     r->upper_mm = upper_mm;
     return after;
@@ -221,7 +255,8 @@ Edited add_joint(const Project& project, Joint j) {
 
 Edited remove_joint(const Project& project, const JointId& id) {
     Project after = project;
-    if (std::erase_if(after.joints, [&](const Joint& j) { return j.id == id; }) == 0) return unknown("joint", id.text);
+    if (std::erase_if(after.joints, [&](const Joint& j) { return j.id == id; }) == 0)
+        return unknown("joint", id.text);
     // Dimensions that lead to the joint's holes go with the holes.
     for (auto& part : after.parts)
         std::erase_if(part.dimensions, [&](const Dimension& d) {
@@ -236,14 +271,20 @@ Edited remove_joint(const Project& project, const JointId& id) {
 
 Edited rename_joint(const Project& project, const JointId& id, std::string name) {
     if (auto ok = check_name(name); !ok) return tl::unexpected(ok.error());
-    return with_joint(project, id, [&](Joint& j) -> Result<void> { j.name = std::move(name); return {}; });
+    return with_joint(project, id, [&](Joint& j) -> Result<void> {
+        j.name = std::move(name);
+        return {};
+    });
 }
 
 Edited set_places(const Project& project, const JointId& id, std::vector<Vector2> places) {
     if (places.empty()) return refused("the places", "a joint needs at least one", "Give at least one place");
     for (const auto& place : places)
         if (!place.allFinite()) return refused("the places", "one is not finite", "Give plain numbers");
-    return with_joint(project, id, [&](Joint& j) -> Result<void> { j.places = std::move(places); return {}; });
+    return with_joint(project, id, [&](Joint& j) -> Result<void> {
+        j.places = std::move(places);
+        return {};
+    });
 }
 
 Edited move_member(const Project& project, const JointId& id, std::size_t member, const Vector2& at) {
@@ -257,7 +298,10 @@ Edited move_member(const Project& project, const JointId& id, std::size_t member
 
 Edited set_thread(const Project& project, const JointId& id, const std::string& thread) {
     if (auto held = standards::cap_screw(thread); !held) return tl::unexpected(held.error());
-    return with_kind<CapScrewJoint>(project, id, [&](CapScrewJoint& s) -> Result<void> { s.thread = thread; return {}; });
+    return with_kind<CapScrewJoint>(project, id, [&](CapScrewJoint& s) -> Result<void> {
+        s.thread = thread;
+        return {};
+    });
 }
 
 Edited set_property_class(const Project& project, const JointId& id, const std::string& property_class) {
@@ -269,7 +313,10 @@ Edited set_property_class(const Project& project, const JointId& id, const std::
 }
 
 Edited set_clearance_class(const Project& project, const JointId& id, standards::ClearanceClass clearance) {
-    return with_kind<CapScrewJoint>(project, id, [&](CapScrewJoint& s) -> Result<void> { s.clearance = clearance; return {}; });
+    return with_kind<CapScrewJoint>(project, id, [&](CapScrewJoint& s) -> Result<void> {
+        s.clearance = clearance;
+        return {};
+    });
 }
 
 Edited set_counterbored(const Project& project, const JointId& id, bool counterbored) {
@@ -280,7 +327,10 @@ Edited set_counterbored(const Project& project, const JointId& id, bool counterb
 }
 
 Edited set_washer(const Project& project, const JointId& id, bool washer) {
-    return with_kind<CapScrewJoint>(project, id, [&](CapScrewJoint& s) -> Result<void> { s.washer = washer; return {}; });
+    return with_kind<CapScrewJoint>(project, id, [&](CapScrewJoint& s) -> Result<void> {
+        s.washer = washer;
+        return {};
+    });
 }
 
 Edited set_pin_diameter(const Project& project, const JointId& id, double diameter_mm) {
@@ -291,12 +341,14 @@ Edited set_pin_diameter(const Project& project, const JointId& id, double diamet
     });
 }
 
-Edited set_zones(const Project& project, const JointId& id, const std::string& press_zone, const std::string& slip_zone) {
+Edited set_zones(const Project& project, const JointId& id, const std::string& press_zone,
+                 const std::string& slip_zone) {
     for (const auto& text : {press_zone, slip_zone}) {
         const auto zone = standards::parse_zone(text);
         if (!zone) return tl::unexpected(zone.error());
         if (zone->side != standards::Side::hole)
-            return refused(text, "this is a zone for a shaft", "Give a zone for a hole, in capitals, such as H7");
+            return refused(text, "this is a zone for a shaft",
+                           "Give a zone for a hole, in capitals, such as H7");
     }
     return with_kind<DowelPinJoint>(project, id, [&](DowelPinJoint& d) -> Result<void> {
         d.press_zone = press_zone;
@@ -328,7 +380,8 @@ Edited set_hole(const Project& project, const PartId& part, const FeatureId& fea
 Edited match_hole(const Project& project, const PartId& part, const FeatureId& feature) {
     return with_part(project, part, [&](Part& p) -> Result<void> {
         Feature* f = item(p.features, feature);
-        if (!f || !f->owner) return refused(feature.text, "no joint owns this hole", "Choose a hole of a joint");
+        if (!f || !f->owner)
+            return refused(feature.text, "no joint owns this hole", "Choose a hole of a joint");
         f->owner->set_by_hand = false;
         return {};
     });

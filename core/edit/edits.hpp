@@ -1,14 +1,15 @@
 #pragma once
 #include "model/project.hpp"
 
-/// The edits: each takes a project and gives a new one, with every joint's matched features written anew, or says in
-/// the user's words why it cannot be.  A failed edit changes nothing.
+/// The edits: each takes a project and gives a new one, with every joint's matched features written anew, or
+/// says in the user's words why it cannot be.  A failed edit changes nothing.
 namespace kollema::edit {
 
 using Edited = Result<Project>;
 
 // Parts
-Edited add_block(const Project& project, std::string name, const Block& size, std::string material, std::string process);
+Edited add_block(const Project& project, std::string name, const Block& size, std::string material,
+                 std::string process);
 Edited rename_part(const Project& project, const PartId& part, std::string name);
 Edited set_body_size(const Project& project, const PartId& part, const Block& size);
 Edited set_material(const Project& project, const PartId& part, const std::string& material);
@@ -17,8 +18,8 @@ Edited set_process(const Project& project, const PartId& part, const std::string
 // Dimensions and requirements
 Edited add_dimension(const Project& project, const PartId& part, std::string name, const FeatureId& from,
                      const FeatureId& to, const Vector3& direction, double plus_mm, double minus_mm);
-Edited set_dimension_tolerance(const Project& project, const PartId& part, const DimensionId& dimension, double plus_mm,
-                               double minus_mm);
+Edited set_dimension_tolerance(const Project& project, const PartId& part, const DimensionId& dimension,
+                               double plus_mm, double minus_mm);
 Edited add_requirement(const Project& project, Requirement requirement); ///< its id is given anew
 Edited set_limits(const Project& project, const RequirementId& requirement, std::optional<double> lower_mm,
                   std::optional<double> upper_mm);
@@ -39,7 +40,8 @@ Edited set_washer(const Project& project, const JointId& joint, bool washer);
 
 // Dowel pins
 Edited set_pin_diameter(const Project& project, const JointId& joint, double diameter_mm);
-Edited set_zones(const Project& project, const JointId& joint, const std::string& press_zone, const std::string& slip_zone);
+Edited set_zones(const Project& project, const JointId& joint, const std::string& press_zone,
+                 const std::string& slip_zone);
 
 // Both: an empty length lets the joint choose
 Edited set_length(const Project& project, const JointId& joint, std::optional<double> length_mm);

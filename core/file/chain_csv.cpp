@@ -9,13 +9,16 @@
 namespace kollema::file {
 namespace {
 
-constexpr std::array known_columns{"name", "nominal", "plus", "minus", "sensitivity", "distribution", "cpk", "shift"};
+constexpr std::array known_columns{"name",        "nominal",      "plus", "minus",
+                                   "sensitivity", "distribution", "cpk",  "shift"};
 constexpr std::array needed_columns{"name", "nominal", "plus", "minus"};
 
 class Row {
 public:
     Row(const std::vector<std::string>& columns, std::vector<std::string> cells, std::string where)
-        : columns_(columns), cells_(std::move(cells)), where_(std::move(where)) {}
+        : columns_(columns),
+          cells_(std::move(cells)),
+          where_(std::move(where)) {}
 
     /// The cell's text; empty where the column is missing.
     std::string text(std::string_view column) const {
@@ -25,7 +28,8 @@ public:
     Result<double> number(std::string_view column, std::optional<double> otherwise = {}) const {
         const std::string cell = text(column);
         if (cell.empty() && otherwise) return *otherwise;
-        if (const auto value = read_number(cell.starts_with('+') ? std::string_view(cell).substr(1) : cell)) return *value;
+        if (const auto value = read_number(cell.starts_with('+') ? std::string_view(cell).substr(1) : cell))
+            return *value;
         return fail({.what = fmt::format("{}, {}", where_, column),
                      .why = cell.empty() ? "the cell is empty" : fmt::format("\"{}\" is not a number", cell),
                      .remedy = "Write a number such as 6.6, with a decimal point",
@@ -72,7 +76,10 @@ Result<std::vector<stack::Contributor>> read_chain(std::string_view csv, std::st
     std::vector<stack::Contributor> chain;
     std::size_t number = 0;
     const auto bad = [&](std::string why, std::string remedy) {
-        return fail({.what = fmt::format("{}:{}", name, number), .why = std::move(why), .remedy = std::move(remedy), .kind = FailureKind::file});
+        return fail({.what = fmt::format("{}:{}", name, number),
+                     .why = std::move(why),
+                     .remedy = std::move(remedy),
+                     .kind = FailureKind::file});
     };
     for (const auto line : standards::lines_of(csv)) {
         ++number;
@@ -82,16 +89,20 @@ Result<std::vector<stack::Contributor>> read_chain(std::string_view csv, std::st
         if (columns.empty()) {
             columns = std::move(*cells);
             for (const auto& column : columns)
-                if (std::ranges::find(known_columns, column) == known_columns.end() || std::ranges::count(columns, column) > 1)
-                    return bad(fmt::format("the header has a column \"{}\" that is unknown or doubled", column),
-                               fmt::format("Use {}", fmt::join(known_columns, ", ")));
+                if (std::ranges::find(known_columns, column) == known_columns.end() ||
+                    std::ranges::count(columns, column) > 1)
+                    return bad(
+                        fmt::format("the header has a column \"{}\" that is unknown or doubled", column),
+                        fmt::format("Use {}", fmt::join(known_columns, ", ")));
             for (const auto* column : needed_columns)
                 if (std::ranges::find(columns, column) == columns.end())
-                    return bad(fmt::format("the header has no column \"{}\"", column), fmt::format("Use {}", fmt::join(known_columns, ", ")));
+                    return bad(fmt::format("the header has no column \"{}\"", column),
+                               fmt::format("Use {}", fmt::join(known_columns, ", ")));
             continue;
         }
         if (cells->size() != columns.size())
-            return bad(fmt::format("{} cells instead of {}", cells->size(), columns.size()), "Give every row as many cells as the header");
+            return bad(fmt::format("{} cells instead of {}", cells->size(), columns.size()),
+                       "Give every row as many cells as the header");
         const std::string where = fmt::format("{}:{}", name, number);
         auto c = contributor(Row(columns, std::move(*cells), where), where);
         if (!c) return tl::unexpected(c.error());

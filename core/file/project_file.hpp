@@ -9,11 +9,13 @@ namespace kollema::file {
 inline constexpr std::string_view schema_name = "kollema-project";
 inline constexpr int schema_version = 1;
 
-/// A project as JSON text: keys in a fixed order, one value a line, so that two versions compare line by line.
+/// A project as JSON text: keys in a fixed order, one value a line, so that two versions compare line by
+/// line.
 std::string to_json(const Project& project);
 
-/// Reads a project.  `name` is used in messages.  Errors (file): no JSON, a wrong type or key with its path, a newer
-/// version, anything that first_defect() finds.  Matched features are taken as they stand in the file.
+/// Reads a project.  `name` is used in messages.  Errors (file): no JSON, a wrong type or key with its path,
+/// a newer version, anything that first_defect() finds.  Matched features are taken as they stand in the
+/// file.
 Result<Project> from_json(std::string_view text, std::string_view name);
 
 Result<Project> load(const std::filesystem::path& path);

@@ -37,19 +37,23 @@ public:
         if (!std::isfinite(value)) bad("the number is not finite");
         return value;
     }
-    std::optional<double> number_or_null() const { return json_.is_null() ? std::nullopt : std::optional(number()); }
+    std::optional<double> number_or_null() const {
+        return json_.is_null() ? std::nullopt : std::optional(number());
+    }
     bool yes_or_no() const {
         if (!json_.is_boolean()) bad("true or false is expected here");
         return json_.get<bool>();
     }
     std::size_t index() const {
-        if (!json_.is_number_unsigned() || json_.get<std::uint64_t>() > 1'000'000) bad("a small whole number is expected here");
+        if (!json_.is_number_unsigned() || json_.get<std::uint64_t>() > 1'000'000)
+            bad("a small whole number is expected here");
         return json_.get<std::size_t>();
     }
     std::vector<Node> items() const {
         if (!json_.is_array()) bad("a list is expected here");
         std::vector<Node> nodes;
-        for (std::size_t i = 0; i < json_.size(); ++i) nodes.emplace_back(json_[i], fmt::format("{}[{}]", path_, i));
+        for (std::size_t i = 0; i < json_.size(); ++i)
+            nodes.emplace_back(json_[i], fmt::format("{}[{}]", path_, i));
         return nodes;
     }
     template <int N>
@@ -57,7 +61,8 @@ public:
         const auto nodes = items();
         if (nodes.size() != N) bad(fmt::format("{} numbers are expected here", N));
         Eigen::Matrix<double, N, 1> v;
-        for (int i = 0; i < N; ++i) v[i] = nodes[static_cast<std::size_t>(i)].number();
+        for (int i = 0; i < N; ++i)
+            v[i] = nodes[static_cast<std::size_t>(i)].number();
         return v;
     }
     template <class T>
@@ -65,7 +70,9 @@ public:
         if (!value) bad(value.error().why);
         return *value;
     }
-    [[noreturn]] void bad(std::string why) const { throw Unreadable{path_.empty() ? "the document" : path_, std::move(why)}; }
+    [[noreturn]] void bad(std::string why) const {
+        throw Unreadable{path_.empty() ? "the document" : path_, std::move(why)};
+    }
 
 private:
     const Json& json_;
@@ -75,49 +82,74 @@ private:
 template <class Read>
 auto list(const Node& node, Read read) {
     std::vector<decltype(read(node))> all;
-    for (const auto& item : node.items()) all.push_back(read(item));
+    for (const auto& item : node.items())
+        all.push_back(read(item));
     return all;
 }
 
-Frame read_frame(const Node& n) { return {n.at("origin").vector<3>(), n.at("x").vector<3>(), n.at("z").vector<3>()}; }
+Frame read_frame(const Node& n) {
+    return {n.at("origin").vector<3>(), n.at("x").vector<3>(), n.at("z").vector<3>()};
+}
 
 Hole read_hole(const Node& n) {
     Hole hole{.diameter_mm = n.at("diameter").number(), .depth_mm = n.at("depth").number_or_null()};
     const Node tolerance = n.at("tolerance");
-    if (tolerance.has("zone")) hole.tolerance.zone = tolerance.at("zone").text();
-    else hole.tolerance = {"", tolerance.at("plus").number(), tolerance.at("minus").number()};
+    if (tolerance.has("zone"))
+        hole.tolerance.zone = tolerance.at("zone").text();
+    else
+        hole.tolerance = {"", tolerance.at("plus").number(), tolerance.at("minus").number()};
     if (n.has("counterbore"))
-        hole.counterbore = Counterbore{n.at("counterbore").at("diameter").number(), n.at("counterbore").at("depth").number()};
+        hole.counterbore = Counterbore{n.at("counterbore").at("diameter").number(),
+                                       n.at("counterbore").at("depth").number()};
     if (n.has("thread")) {
         const Node thread = n.at("thread");
-        hole.thread = InternalThread{thread.at("name").text(), thread.at("class").text(), thread.at("depth").number_or_null()};
+        hole.thread = InternalThread{thread.at("name").text(), thread.at("class").text(),
+                                     thread.at("depth").number_or_null()};
     }
     return hole;
 }
 
 Feature read_feature(const Node& n) {
-    Feature feature{.id = {n.at("id").text()}, .name = n.at("name").text(), .frame = read_frame(n.at("frame")), .shape = PlaneFace{}};
-    if (n.has("hole")) feature.shape = read_hole(n.at("hole"));
-    else if (!n.has("face")) n.bad("a \"face\" or a \"hole\" is expected here");
+    Feature feature{.id = {n.at("id").text()},
+                    .name = n.at("name").text(),
+                    .frame = read_frame(n.at("frame")),
+                    .shape = PlaneFace{}};
+    if (n.has("hole"))
+        feature.shape = read_hole(n.at("hole"));
+    else if (!n.has("face"))
+        n.bad("a \"face\" or a \"hole\" is expected here");
     if (n.has("owner")) {
         const Node owner = n.at("owner");
-        feature.owner = Ownership{{owner.at("joint").text()}, owner.at("member").index(), owner.at("place").index(),
+        feature.owner = Ownership{{owner.at("joint").text()},
+                                  owner.at("member").index(),
+                                  owner.at("place").index(),
                                   owner.at("set_by_hand").yes_or_no()};
     }
     return feature;
 }
 
 Dimension read_dimension(const Node& n) {
-    return {.id = {n.at("id").text()}, .name = n.at("name").text(), .from = {n.at("from").text()}, .to = {n.at("to").text()},
-            .direction = n.at("direction").vector<3>(), .plus_mm = n.at("plus").number(), .minus_mm = n.at("minus").number(),
-            .distribution = n.known(parse_distribution(n.at("distribution").text())), .cpk = n.at("cpk").number()};
+    return {.id = {n.at("id").text()},
+            .name = n.at("name").text(),
+            .from = {n.at("from").text()},
+            .to = {n.at("to").text()},
+            .direction = n.at("direction").vector<3>(),
+            .plus_mm = n.at("plus").number(),
+            .minus_mm = n.at("minus").number(),
+            .distribution = n.known(parse_distribution(n.at("distribution").text())),
+            .cpk = n.at("cpk").number()};
 }
 
 Part read_part(const Node& n) {
     const Node block = n.at("body").at("block");
-    return {.id = {n.at("id").text()}, .name = n.at("name").text(), .material = n.at("material").text(), .process = n.at("process").text(),
-            .body = Block{block.at("length").number(), block.at("width").number(), block.at("height").number()},
-            .features = list(n.at("features"), read_feature), .dimensions = list(n.at("dimensions"), read_dimension)};
+    return {.id = {n.at("id").text()},
+            .name = n.at("name").text(),
+            .material = n.at("material").text(),
+            .process = n.at("process").text(),
+            .body =
+                Block{block.at("length").number(), block.at("width").number(), block.at("height").number()},
+            .features = list(n.at("features"), read_feature),
+            .dimensions = list(n.at("dimensions"), read_dimension)};
 }
 
 Instance read_instance(const Node& n) {
@@ -125,15 +157,19 @@ Instance read_instance(const Node& n) {
 }
 
 Member read_member(const Node& n) {
-    return {{n.at("instance").text()}, {n.at("face").text()}, n.at("at").vector<2>(), n.at("turn_rad").number()};
+    return {
+        {n.at("instance").text()}, {n.at("face").text()}, n.at("at").vector<2>(), n.at("turn_rad").number()};
 }
 
 JointKind read_kind(const Node& n) {
     if (n.has("cap_screw")) {
         const Node s = n.at("cap_screw");
-        return CapScrewJoint{s.at("thread").text(), s.at("property_class").text(),
+        return CapScrewJoint{s.at("thread").text(),
+                             s.at("property_class").text(),
                              s.known(standards::parse_clearance_class(s.at("clearance").text())),
-                             s.at("counterbored").yes_or_no(), s.at("washer").yes_or_no(), s.at("length").number_or_null()};
+                             s.at("counterbored").yes_or_no(),
+                             s.at("washer").yes_or_no(),
+                             s.at("length").number_or_null()};
     }
     if (n.has("dowel_pin")) {
         const Node d = n.at("dowel_pin");
@@ -144,7 +180,10 @@ JointKind read_kind(const Node& n) {
 }
 
 Joint read_joint(const Node& n) {
-    return {{n.at("id").text()}, n.at("name").text(), read_kind(n.at("kind")), list(n.at("members"), read_member),
+    return {{n.at("id").text()},
+            n.at("name").text(),
+            read_kind(n.at("kind")),
+            list(n.at("members"), read_member),
             list(n.at("places"), [](const Node& place) -> Vector2 { return place.vector<2>(); })};
 }
 
@@ -159,15 +198,23 @@ DecidedBy read_decided_by(const Node& n) {
 FeatureRef read_ref(const Node& n) { return {{n.at("instance").text()}, {n.at("feature").text()}}; }
 
 Requirement read_requirement(const Node& n) {
-    return {{n.at("id").text()}, n.at("name").text(), read_ref(n.at("from")), read_ref(n.at("to")), n.at("lower").number_or_null(),
-            n.at("upper").number_or_null(), read_decided_by(n.at("decided_by")), n.at("yield_wanted").number()};
+    return {{n.at("id").text()},
+            n.at("name").text(),
+            read_ref(n.at("from")),
+            read_ref(n.at("to")),
+            n.at("lower").number_or_null(),
+            n.at("upper").number_or_null(),
+            read_decided_by(n.at("decided_by")),
+            n.at("yield_wanted").number()};
 }
 
 Project read_project(const Node& n) {
-    if (n.at("schema").text() != schema_name) n.at("schema").bad(fmt::format("\"{}\" is expected here", schema_name));
+    if (n.at("schema").text() != schema_name)
+        n.at("schema").bad(fmt::format("\"{}\" is expected here", schema_name));
     const double version = n.at("version").number();
     if (version > schema_version)
-        n.at("version").bad(fmt::format("the file is of version {}, this program reads up to {}", version, schema_version));
+        n.at("version").bad(
+            fmt::format("the file is of version {}, this program reads up to {}", version, schema_version));
     if (version != schema_version) n.at("version").bad("there is no such version");
     return {n.at("name").text(), list(n.at("parts"), read_part), list(n.at("instances"), read_instance),
             list(n.at("joints"), read_joint), list(n.at("requirements"), read_requirement)};
@@ -177,18 +224,23 @@ Project read_project(const Node& n) {
 
 Result<Project> from_json(std::string_view text, std::string_view name) {
     const auto invalid = [&](std::string why, std::string remedy) {
-        return fail({.what = std::string(name), .why = std::move(why), .remedy = std::move(remedy), .kind = FailureKind::file});
+        return fail({.what = std::string(name),
+                     .why = std::move(why),
+                     .remedy = std::move(remedy),
+                     .kind = FailureKind::file});
     };
     const Json json = Json::parse(text, nullptr, false);
     if (json.is_discarded()) return invalid("it is not a complete JSON document", "Open an older copy of it");
     try {
         Project project = read_project({json, ""});
-        if (auto defect = first_defect(project)) return invalid(fmt::format("{}: {}", defect->what, defect->why), defect->remedy);
+        if (auto defect = first_defect(project))
+            return invalid(fmt::format("{}: {}", defect->what, defect->why), defect->remedy);
         return project;
     } catch (const Unreadable& error) {
         const bool newer = error.where == "version";
         return invalid(fmt::format("{}: {}", error.where, error.why),
-                       newer ? "Open it with a newer Kollema" : "Correct the file, or open an older copy of it");
+                       newer ? "Open it with a newer Kollema"
+                             : "Correct the file, or open an older copy of it");
     }
 }
 

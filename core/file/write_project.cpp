@@ -18,7 +18,8 @@ Json json(const Vector2& v);
 template <class T>
 Json list(const std::vector<T>& items) {
     Json all = Json::array();
-    for (const auto& item : items) all.push_back(json(item));
+    for (const auto& item : items)
+        all.push_back(json(item));
     return all;
 }
 
@@ -34,34 +35,55 @@ Json json(const SizeTolerance& t) {
 }
 
 Json json(const Hole& hole) {
-    Json j{{"diameter", hole.diameter_mm}, {"tolerance", json(hole.tolerance)}, {"depth", json(hole.depth_mm)}};
+    Json j{
+        {"diameter", hole.diameter_mm}, {"tolerance", json(hole.tolerance)}, {"depth", json(hole.depth_mm)}};
     if (hole.counterbore)
-        j["counterbore"] = {{"diameter", hole.counterbore->diameter_mm}, {"depth", hole.counterbore->depth_mm}};
+        j["counterbore"] = {{"diameter", hole.counterbore->diameter_mm},
+                            {"depth", hole.counterbore->depth_mm}};
     if (hole.thread)
-        j["thread"] = {{"name", hole.thread->name}, {"class", hole.thread->tolerance_class}, {"depth", json(hole.thread->depth_mm)}};
+        j["thread"] = {{"name", hole.thread->name},
+                       {"class", hole.thread->tolerance_class},
+                       {"depth", json(hole.thread->depth_mm)}};
     return j;
 }
 
 Json json(const Feature& feature) {
     Json j{{"id", feature.id.text}, {"name", feature.name}, {"frame", json(feature.frame)}};
-    if (const auto* hole = std::get_if<Hole>(&feature.shape)) j["hole"] = json(*hole);
-    else j["face"] = Json::object();
+    if (const auto* hole = std::get_if<Hole>(&feature.shape))
+        j["hole"] = json(*hole);
+    else
+        j["face"] = Json::object();
     if (feature.owner)
-        j["owner"] = {{"joint", feature.owner->joint.text}, {"member", feature.owner->member},
-                      {"place", feature.owner->place}, {"set_by_hand", feature.owner->set_by_hand}};
+        j["owner"] = {{"joint", feature.owner->joint.text},
+                      {"member", feature.owner->member},
+                      {"place", feature.owner->place},
+                      {"set_by_hand", feature.owner->set_by_hand}};
     return j;
 }
 
 Json json(const Dimension& d) {
-    return {{"id", d.id.text}, {"name", d.name}, {"from", d.from.text}, {"to", d.to.text}, {"direction", json(d.direction)},
-            {"plus", d.plus_mm}, {"minus", d.minus_mm}, {"distribution", name(d.distribution)}, {"cpk", d.cpk}};
+    return {{"id", d.id.text},
+            {"name", d.name},
+            {"from", d.from.text},
+            {"to", d.to.text},
+            {"direction", json(d.direction)},
+            {"plus", d.plus_mm},
+            {"minus", d.minus_mm},
+            {"distribution", name(d.distribution)},
+            {"cpk", d.cpk}};
 }
 
 Json json(const Part& part) {
     const auto& block = std::get<Block>(part.body);
-    return {{"id", part.id.text}, {"name", part.name}, {"material", part.material}, {"process", part.process},
-            {"body", {{"block", {{"length", block.length_mm}, {"width", block.width_mm}, {"height", block.height_mm}}}}},
-            {"features", list(part.features)}, {"dimensions", list(part.dimensions)}};
+    return {
+        {"id", part.id.text},
+        {"name", part.name},
+        {"material", part.material},
+        {"process", part.process},
+        {"body",
+         {{"block", {{"length", block.length_mm}, {"width", block.width_mm}, {"height", block.height_mm}}}}},
+        {"features", list(part.features)},
+        {"dimensions", list(part.dimensions)}};
 }
 
 Json json(const Instance& instance) {
@@ -69,29 +91,46 @@ Json json(const Instance& instance) {
 }
 
 Json json(const Member& member) {
-    return {{"instance", member.instance.text}, {"face", member.face.text}, {"at", json(member.at)}, {"turn_rad", member.turn_rad}};
+    return {{"instance", member.instance.text},
+            {"face", member.face.text},
+            {"at", json(member.at)},
+            {"turn_rad", member.turn_rad}};
 }
 
 Json json(const JointKind& kind) {
     if (const auto* s = std::get_if<CapScrewJoint>(&kind))
-        return {{"cap_screw", {{"thread", s->thread}, {"property_class", s->property_class},
-                               {"clearance", standards::name(s->clearance)}, {"counterbored", s->counterbored},
-                               {"washer", s->washer}, {"length", json(s->length_mm)}}}};
+        return {{"cap_screw",
+                 {{"thread", s->thread},
+                  {"property_class", s->property_class},
+                  {"clearance", standards::name(s->clearance)},
+                  {"counterbored", s->counterbored},
+                  {"washer", s->washer},
+                  {"length", json(s->length_mm)}}}};
     const auto& d = std::get<DowelPinJoint>(kind);
-    return {{"dowel_pin", {{"diameter", d.diameter_mm}, {"press_zone", d.press_zone}, {"slip_zone", d.slip_zone},
-                           {"press_in_first", d.press_in_first}, {"length", json(d.length_mm)}}}};
+    return {{"dowel_pin",
+             {{"diameter", d.diameter_mm},
+              {"press_zone", d.press_zone},
+              {"slip_zone", d.slip_zone},
+              {"press_in_first", d.press_in_first},
+              {"length", json(d.length_mm)}}}};
 }
 
 Json json(const Joint& joint) {
-    return {{"id", joint.id.text}, {"name", joint.name}, {"kind", json(joint.kind)}, {"members", list(joint.members)},
+    return {{"id", joint.id.text},
+            {"name", joint.name},
+            {"kind", json(joint.kind)},
+            {"members", list(joint.members)},
             {"places", list(joint.places)}};
 }
 
 std::string_view decided_by(DecidedBy rule) {
     switch (rule) {
-    case DecidedBy::worst_case: return "worst_case";
-    case DecidedBy::statistics: return "statistics";
-    case DecidedBy::automatic: break;
+    case DecidedBy::worst_case:
+        return "worst_case";
+    case DecidedBy::statistics:
+        return "statistics";
+    case DecidedBy::automatic:
+        break;
     }
     return "automatic";
 }
@@ -99,16 +138,27 @@ std::string_view decided_by(DecidedBy rule) {
 Json json(const FeatureRef& ref) { return {{"instance", ref.instance.text}, {"feature", ref.feature.text}}; }
 
 Json json(const Requirement& r) {
-    return {{"id", r.id.text}, {"name", r.name}, {"from", json(r.from)}, {"to", json(r.to)}, {"lower", json(r.lower_mm)},
-            {"upper", json(r.upper_mm)}, {"decided_by", decided_by(r.decided_by)}, {"yield_wanted", r.yield_wanted}};
+    return {{"id", r.id.text},
+            {"name", r.name},
+            {"from", json(r.from)},
+            {"to", json(r.to)},
+            {"lower", json(r.lower_mm)},
+            {"upper", json(r.upper_mm)},
+            {"decided_by", decided_by(r.decided_by)},
+            {"yield_wanted", r.yield_wanted}};
 }
 
 }
 
 std::string to_json(const Project& project) {
-    const Json j{{"schema", schema_name}, {"version", schema_version}, {"unit", "mm"}, {"name", project.name},
-                 {"parts", list(project.parts)}, {"instances", list(project.instances)},
-                 {"joints", list(project.joints)}, {"requirements", list(project.requirements)}};
+    const Json j{{"schema", schema_name},
+                 {"version", schema_version},
+                 {"unit", "mm"},
+                 {"name", project.name},
+                 {"parts", list(project.parts)},
+                 {"instances", list(project.instances)},
+                 {"joints", list(project.joints)},
+                 {"requirements", list(project.requirements)}};
     // A name may hold any bytes a file system or a paste brought along; they must not stop the saving.
     return j.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }

@@ -29,17 +29,21 @@ TappedDepths tapped_depths(double screw_reach, double pitch, double run_out, dou
     return depths;
 }
 
-/// The standard length for a grip: the shortest with the engagement wanted; where that is longer than the last
-/// member is thick, the longest that stays inside it.
-Result<double> standard_length(const standards::CapScrew& screw, double grip, double reach_wanted, double thickness) {
-    const auto enough = std::ranges::find_if(screw.lengths, [&](double l) { return l >= grip + reach_wanted; });
-    const auto first_too_long = std::ranges::find_if(screw.lengths, [&](double l) { return l > grip + thickness; });
+/// The standard length for a grip: the shortest with the engagement wanted; where that is longer than the
+/// last member is thick, the longest that stays inside it.
+Result<double> standard_length(const standards::CapScrew& screw, double grip, double reach_wanted,
+                               double thickness) {
+    const auto enough =
+        std::ranges::find_if(screw.lengths, [&](double l) { return l >= grip + reach_wanted; });
+    const auto first_too_long =
+        std::ranges::find_if(screw.lengths, [&](double l) { return l > grip + thickness; });
     const double room = grip + thickness;
     if (enough != screw.lengths.end() && *enough <= room) return *enough;
     if (first_too_long != screw.lengths.begin() && *(first_too_long - 1) > grip) return *(first_too_long - 1);
     return fail({.what = fmt::format("{} with grip {} mm", screw.thread, plain(grip, 6)),
-                 .why = fmt::format("ISO 4762 has no length between {} and {} mm (it has {} to {} mm)", plain(grip, 6),
-                                    plain(room, 6), plain(screw.lengths.front()), plain(screw.lengths.back())),
+                 .why = fmt::format("ISO 4762 has no length between {} and {} mm (it has {} to {} mm)",
+                                    plain(grip, 6), plain(room, 6), plain(screw.lengths.front()),
+                                    plain(screw.lengths.back())),
                  .remedy = "Choose another thread size or another thickness"});
 }
 
@@ -54,13 +58,16 @@ Result<void> must_be_standard(const standards::CapScrew& screw, double length) {
                  .remedy = fmt::format("Use {} mm", nearest)});
 }
 
-std::vector<Hole> matched_holes(const CapScrewJoint& kind, const CapScrewDesign& d, const standards::Thread& thread,
-                                const TappedDepths& depths, std::size_t members, double clearance_mm,
+std::vector<Hole> matched_holes(const CapScrewJoint& kind, const CapScrewDesign& d,
+                                const standards::Thread& thread, const TappedDepths& depths,
+                                std::size_t members, double clearance_mm,
                                 const standards::CounterboreSize& counterbore) {
-    std::vector<Hole> holes(members - 1, Hole{.diameter_mm = clearance_mm,
-                                              .tolerance = {.zone = std::string(
-                                                                standards::clearance_hole_zone(kind.clearance))}});
-    if (kind.counterbored) holes.front().counterbore = Counterbore{counterbore.diameter_mm, counterbore.depth_mm};
+    std::vector<Hole> holes(
+        members - 1,
+        Hole{.diameter_mm = clearance_mm,
+             .tolerance = {.zone = std::string(standards::clearance_hole_zone(kind.clearance))}});
+    if (kind.counterbored)
+        holes.front().counterbore = Counterbore{counterbore.diameter_mm, counterbore.depth_mm};
     Hole tapped;
     tapped.diameter_mm = thread.tap_drill_mm;
     tapped.thread = InternalThread{.name = thread.name};
@@ -92,13 +99,15 @@ Result<double> minimum_engagement_mm(const std::string& thread_name, const std::
     const double ring_mm2_per_mm = std::numbers::pi * d_min / t->pitch_mm *
                                    (t->pitch_mm / 2 + (d_min - pitch_diameter_max) * std::numbers::inv_sqrt3);
     const double length =
-        strength->tensile_MPa * t->stress_area_mm2 / (c1 * c3 * shear_MPa * ring_mm2_per_mm) + 0.8 * t->pitch_mm;
+        strength->tensile_MPa * t->stress_area_mm2 / (c1 * c3 * shear_MPa * ring_mm2_per_mm) +
+        0.8 * t->pitch_mm;
     if (working)
         working->push_back(
             {"minimum engagement", "Rm·As·P / (C1·C3·τB·π·d·(P/2 + (d − D2)/√3)) + 0.8·P",
-             fmt::format("{:.0f}·{:.2f}·{} / (1·0.897·{:.0f}·π·{:.3f}·({}/2 + ({:.3f} − {:.3f})/√3)) + 0.8·{}",
-                         strength->tensile_MPa, t->stress_area_mm2, plain(t->pitch_mm), shear_MPa, d_min,
-                         plain(t->pitch_mm), d_min, pitch_diameter_max, plain(t->pitch_mm)),
+             fmt::format(
+                 "{:.0f}·{:.2f}·{} / (1·0.897·{:.0f}·π·{:.3f}·({}/2 + ({:.3f} − {:.3f})/√3)) + 0.8·{}",
+                 strength->tensile_MPa, t->stress_area_mm2, plain(t->pitch_mm), shear_MPa, d_min,
+                 plain(t->pitch_mm), d_min, pitch_diameter_max, plain(t->pitch_mm)),
              length, "mm", "VDI 2230-1:2015; strengths: ISO 898-1 and minimum of " + material->title});
     return length;
 }
@@ -133,7 +142,8 @@ Result<CapScrewDesign> design(const Project& project, const Joint& joint, const 
     }
     if (kind.counterbored) d.recess_mm = counterbore->depth_mm;
     double clamped = 0;
-    for (std::size_t i = 0; i + 1 < members->size(); ++i) clamped += (*members)[i].thickness_mm;
+    for (std::size_t i = 0; i + 1 < members->size(); ++i)
+        clamped += (*members)[i].thickness_mm;
     d.grip_mm = clamped - d.recess_mm + d.washer_mm;
     if (members->front().thickness_mm <= d.recess_mm)
         return fail({.what = fmt::format("{} in {}", joint.name, members->front().part->name),
@@ -142,9 +152,10 @@ Result<CapScrewDesign> design(const Project& project, const Joint& joint, const 
                      .remedy = "Choose a smaller screw, no counterbore or a thicker member"});
     const Part& tapped = *members->back().part;
     d.tapped_thickness_mm = members->back().thickness_mm;
-    d.working.push_back({"grip", "members − counterbore + washer",
-                         fmt::format("{} − {} + {}", plain(clamped, 6), plain(d.recess_mm), plain(d.washer_mm)),
-                         d.grip_mm, "mm", "the members' thickness; DIN 974-1; ISO 7089"});
+    d.working.push_back(
+        {"grip", "members − counterbore + washer",
+         fmt::format("{} − {} + {}", plain(clamped, 6), plain(d.recess_mm), plain(d.washer_mm)), d.grip_mm,
+         "mm", "the members' thickness; DIN 974-1; ISO 7089"});
 
     const auto minimum = minimum_engagement_mm(kind.thread, kind.property_class, tapped.material, &d.working);
     if (!minimum) return tl::unexpected(minimum.error());
@@ -152,8 +163,8 @@ Result<CapScrewDesign> design(const Project& project, const Joint& joint, const 
     const double rule_of_thumb = standards::material(tapped.material)->engagement_diameters * screw->d;
     d.wanted_engagement_mm = std::max(*minimum, rule_of_thumb);
     d.working.push_back({"engagement wanted", "max(minimum, rule of thumb · d)",
-                         fmt::format("max({:.2f}, {:.2f})", *minimum, rule_of_thumb), d.wanted_engagement_mm, "mm",
-                         "rule of thumb: common practice"});
+                         fmt::format("max({:.2f}, {:.2f})", *minimum, rule_of_thumb), d.wanted_engagement_mm,
+                         "mm", "rule of thumb: common practice"});
 
     const double reach_wanted = d.wanted_engagement_mm + point_mm(screw->pitch);
     if (kind.length_mm) {
@@ -165,30 +176,35 @@ Result<CapScrewDesign> design(const Project& project, const Joint& joint, const 
         if (!length) return tl::unexpected(length.error());
         d.length_mm = *length;
     }
-    d.working.push_back({"screw length", kind.length_mm ? "set by the user" : "next standard length ≥ grip + engagement + point",
-                         fmt::format("{:.2f} + {:.2f} + {} = {:.2f}", d.grip_mm, d.wanted_engagement_mm,
-                                     plain(point_mm(screw->pitch)), d.grip_mm + reach_wanted),
-                         d.length_mm, "mm", "ISO 4762; point of one pitch: common practice"});
+    d.working.push_back(
+        {"screw length",
+         kind.length_mm ? "set by the user" : "next standard length ≥ grip + engagement + point",
+         fmt::format("{:.2f} + {:.2f} + {} = {:.2f}", d.grip_mm, d.wanted_engagement_mm,
+                     plain(point_mm(screw->pitch)), d.grip_mm + reach_wanted),
+         d.length_mm, "mm", "ISO 4762; point of one pitch: common practice"});
 
     const double reach = std::max(d.length_mm - d.grip_mm, screw->pitch);
     const TappedDepths depths = tapped_depths(reach, screw->pitch, *run_out, screw->d, d.tapped_thickness_mm);
     d.through = depths.through;
     if (d.through)
-        d.working.push_back({"tapped hole", "through: a blind hole would leave too little under it",
-                             fmt::format("drill {:.2f} of {} mm", depths.drill_mm, plain(d.tapped_thickness_mm)),
-                             d.tapped_thickness_mm, "mm", "floor of d/4, at least 1 mm: common practice"});
+        d.working.push_back(
+            {"tapped hole", "through: a blind hole would leave too little under it",
+             fmt::format("drill {:.2f} of {} mm", depths.drill_mm, plain(d.tapped_thickness_mm)),
+             d.tapped_thickness_mm, "mm", "floor of d/4, at least 1 mm: common practice"});
     else {
-        d.working.push_back({"thread depth", "screw reach + 2·P", fmt::format("{:.2f} + 2·{}", reach, plain(screw->pitch)),
-                             depths.thread_mm, "mm", "reserve of two pitches: common practice"});
+        d.working.push_back({"thread depth", "screw reach + 2·P",
+                             fmt::format("{:.2f} + 2·{}", reach, plain(screw->pitch)), depths.thread_mm, "mm",
+                             "reserve of two pitches: common practice"});
         d.working.push_back({"drill depth", "thread depth + run-out e1",
-                             fmt::format("{:.2f} + {}", depths.thread_mm, plain(*run_out)), depths.drill_mm, "mm",
-                             "DIN 76-1, regular"});
+                             fmt::format("{:.2f} + {}", depths.thread_mm, plain(*run_out)), depths.drill_mm,
+                             "mm", "DIN 76-1, regular"});
     }
     d.holes = matched_holes(kind, d, *thread, depths, members->size(), *clearance, *counterbore);
     d.engagement_mm = thread_engagement_mm(d, d.holes.back());
-    d.working.push_back({"thread engagement", "length − grip − point",
-                         fmt::format("{} − {:.2f} − {}", plain(d.length_mm), d.grip_mm, plain(point_mm(screw->pitch))),
-                         d.engagement_mm, "mm", "common practice"});
+    d.working.push_back(
+        {"thread engagement", "length − grip − point",
+         fmt::format("{} − {:.2f} − {}", plain(d.length_mm), d.grip_mm, plain(point_mm(screw->pitch))),
+         d.engagement_mm, "mm", "common practice"});
     return d;
 }
 

@@ -10,7 +10,7 @@ namespace kollema::joint {
 struct CapScrewDesign {
     standards::CapScrew screw;
     double length_mm = 0;
-    double washer_mm = 0;             ///< thickness under the head, 0 without washer
+    double washer_mm = 0; ///< thickness under the head, 0 without washer
     double washer_outer_mm = 0;
     double recess_mm = 0;             ///< depth of the counterbore, 0 without
     double grip_mm = 0;               ///< clamped thickness, washer included
@@ -18,22 +18,24 @@ struct CapScrewDesign {
     double minimum_engagement_mm = 0; ///< so that the screw breaks before the thread strips
     double wanted_engagement_mm = 0;  ///< minimum and rule of thumb, whichever is more
     double tapped_thickness_mm = 0;
-    bool through = false;             ///< the tapped hole goes through
-    std::vector<Hole> holes;          ///< the matched hole of every member, head side first
+    bool through = false;    ///< the tapped hole goes through
+    std::vector<Hole> holes; ///< the matched hole of every member, head side first
     Working working;
 };
 
 /// Designs the joint: length from the grip to the next standard length that holds, and the matched holes.
-/// Errors: a place beside a part, hardware that is not held, members so thin or thick that no standard length holds.
+/// Errors: a place beside a part, hardware that is not held, members so thin or thick that no standard length
+/// holds.
 Result<CapScrewDesign> design(const Project& project, const Joint& joint, const CapScrewJoint& screw);
 
-/// Length of thread in `material` so that the screw breaks before the inner thread strips: Rm·As = τB·(area of the
-/// thread's ring along the length), the ring at the screw's smallest major diameter, plus 0.8·P for the incomplete
-/// turns.  After VDI 2230-1:2015 with the factors C1 = 1 (thick wall) and C3 = 0.897.
+/// Length of thread in `material` so that the screw breaks before the inner thread strips: Rm·As = τB·(area
+/// of the thread's ring along the length), the ring at the screw's smallest major diameter, plus 0.8·P for
+/// the incomplete turns.  After VDI 2230-1:2015 with the factors C1 = 1 (thick wall) and C3 = 0.897.
 Result<double> minimum_engagement_mm(const std::string& thread, const std::string& property_class,
                                      const std::string& material, Working* working = nullptr);
 
-/// Thread of the screw that reaches into the last member: what is in reach of the hole's thread, point taken off.
+/// Thread of the screw that reaches into the last member: what is in reach of the hole's thread, point taken
+/// off.
 double thread_engagement_mm(const CapScrewDesign& design, const Hole& tapped);
 
 /// Length that the point of a screw takes off the full thread: one pitch (common practice, after ISO 4753).

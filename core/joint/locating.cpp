@@ -21,7 +21,8 @@ Result<Shaft> shaft_of(const JointKind& kind) {
         if (!thread) return tl::unexpected(thread.error());
         const auto limits = standards::thread_limits(*thread, "6g");
         if (!limits) return tl::unexpected(limits.error());
-        return Shaft{{*limits->major.max_mm, *limits->major.min_mm}, "screw " + screw->thread, "ISO 965-1, 6g"};
+        return Shaft{
+            {*limits->major.max_mm, *limits->major.min_mm}, "screw " + screw->thread, "ISO 965-1, 6g"};
     }
     const auto pin = standards::parallel_pin(std::get<DowelPinJoint>(kind).diameter_mm);
     if (!pin) return tl::unexpected(pin.error());
@@ -30,7 +31,8 @@ Result<Shaft> shaft_of(const JointKind& kind) {
 
 double greatest_float(const std::vector<PlaceFloat>& floats) {
     double sum = 0;
-    for (const auto& f : floats) sum += f.radius_mm;
+    for (const auto& f : floats)
+        sum += f.radius_mm;
     return sum;
 }
 
@@ -38,21 +40,30 @@ double greatest_float(const std::vector<PlaceFloat>& floats) {
 
 std::string words(Freedom freedom) {
     switch (freedom) {
-    case Freedom::along_x: return "slide along x";
-    case Freedom::along_y: return "slide along y";
-    case Freedom::along_z: return "lift along the fastener";
-    case Freedom::about_x: return "tilt about x";
-    case Freedom::about_y: return "tilt about y";
-    case Freedom::about_z: break;
+    case Freedom::along_x:
+        return "slide along x";
+    case Freedom::along_y:
+        return "slide along y";
+    case Freedom::along_z:
+        return "lift along the fastener";
+    case Freedom::about_x:
+        return "tilt about x";
+    case Freedom::about_y:
+        return "tilt about y";
+    case Freedom::about_z:
+        break;
     }
     return "turn about the fastener's axis";
 }
 
 std::string words(Hold hold) {
     switch (hold) {
-    case Hold::located: return "located";
-    case Hold::clamped: return "clamped";
-    case Hold::free: break;
+    case Hold::located:
+        return "located";
+    case Hold::clamped:
+        return "clamped";
+    case Hold::free:
+        break;
     }
     return "free";
 }
@@ -73,8 +84,11 @@ Result<std::vector<PlaceFloat>> floats_at(const Project& project, const Joint& j
         const std::string& part = part_of(project, joint.members[m].instance)->name;
         PlaceFloat f{.member = m, .place = place, .radius_mm = radius};
         f.name = fmt::format("{} {}: float in {}", joint.name, place + 1, part);
-        f.working = {f.name, "(largest hole − smallest " + shaft->name + ") / 2",
-                     fmt::format("({:.4f} − {:.4f}) / 2", limits->max_mm, shaft->limits.min_mm), radius, "mm",
+        f.working = {f.name,
+                     "(largest hole − smallest " + shaft->name + ") / 2",
+                     fmt::format("({:.4f} − {:.4f}) / 2", limits->max_mm, shaft->limits.min_mm),
+                     radius,
+                     "mm",
                      (hole->tolerance.zone.empty() ? "hole as entered; " : "ISO 286-1; ") + shaft->source};
         floats.push_back(f);
     }
@@ -105,7 +119,8 @@ Result<Holds> holds(const Project& project, const Joint& joint) {
     for (const auto freedom : {Freedom::along_z, Freedom::about_x, Freedom::about_y})
         set(freedom, Hold::located, "the faces that the screws press together", 0);
     for (const auto freedom : {Freedom::along_x, Freedom::along_y, Freedom::about_z})
-        set(freedom, Hold::clamped, "friction under the screws; before tightening the holes' clearance", across_float);
+        set(freedom, Hold::clamped, "friction under the screws; before tightening the holes' clearance",
+            across_float);
     return all;
 }
 

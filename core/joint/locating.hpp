@@ -12,8 +12,8 @@ enum class Hold { located, clamped, free };
 /// What a joint does to one freedom of its members against each other.
 struct FreedomHold {
     Hold hold = Hold::free;
-    std::string by;       ///< which pair of features, or what holds it
-    double float_mm = 0;  ///< greatest movement to either side before assembly, at the fastener
+    std::string by;      ///< which pair of features, or what holds it
+    double float_mm = 0; ///< greatest movement to either side before assembly, at the fastener
 };
 
 /// Moves along and turns about the axes of the pattern's frame (z along the fasteners).
@@ -28,7 +28,8 @@ using Holds = std::array<FreedomHold, 6>;
 /// What the joint locates, clamps and leaves free, and with which float.  Errors: as design().
 Result<Holds> holds(const Project& project, const Joint& joint);
 
-/// True when the joint locates its members across the fasteners' axes (a dowel does, a screw in clearance only clamps).
+/// True when the joint locates its members across the fasteners' axes (a dowel does, a screw in clearance
+/// only clamps).
 bool locates_across(const Joint& joint);
 
 /// How a fastener stands in one member at a place.
@@ -39,8 +40,8 @@ struct PlaceFloat {
     Step working;
 };
 
-/// The floats of the fastener in every member at a place, from the holes as they really are and the hardware's limits.
-/// Members that hold the fastener without clearance (thread, press fit) are left out.
+/// The floats of the fastener in every member at a place, from the holes as they really are and the
+/// hardware's limits. Members that hold the fastener without clearance (thread, press fit) are left out.
 Result<std::vector<PlaceFloat>> floats_at(const Project& project, const Joint& joint, std::size_t place);
 
 }

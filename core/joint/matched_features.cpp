@@ -17,7 +17,8 @@ std::string id_text(const Joint& joint, std::size_t member, std::size_t place) {
     return fmt::format("{}.{}.{}", joint.id.text, member + 1, place + 1);
 }
 
-void write(Part& part, const Joint& joint, std::size_t member, std::size_t place, const Frame& frame, const Hole& hole) {
+void write(Part& part, const Joint& joint, std::size_t member, std::size_t place, const Frame& frame,
+           const Hole& hole) {
     const FeatureId id{id_text(joint, member, place)};
     auto feature = std::ranges::find(part.features, id, &Feature::id);
     if (feature == part.features.end()) {
@@ -32,7 +33,8 @@ void write(Part& part, const Joint& joint, std::size_t member, std::size_t place
 bool still_owned(const Project& project, const PartId& part, const Feature& feature) {
     if (!feature.owner) return true;
     const Joint* joint = find(project, feature.owner->joint);
-    return joint && feature.owner->member < joint->members.size() && feature.owner->place < joint->places.size() &&
+    return joint && feature.owner->member < joint->members.size() &&
+           feature.owner->place < joint->places.size() &&
            find(project, joint->members[feature.owner->member].instance)->part == part;
 }
 
@@ -56,7 +58,8 @@ Result<Project> with_matched_features(Project project) {
             Part& part = *part_to_write(project, joint.members[m].instance);
             const Frame seat = seat_of(part, joint.members[m]);
             for (std::size_t p = 0; p < joint.places.size(); ++p)
-                write(part, joint, m, p, {seat.point({joint.places[p].x(), joint.places[p].y(), 0}), seat.x, seat.z},
+                write(part, joint, m, p,
+                      {seat.point({joint.places[p].x(), joint.places[p].y(), 0}), seat.x, seat.z},
                       (*holes)[m]);
         }
     }

@@ -6,8 +6,8 @@ namespace kollema::joint {
 /// The matched hole of every member, head side first, for any joint kind.
 Result<std::vector<Hole>> matched_holes(const Project& project, const Joint& joint);
 
-/// The project with every joint's matched features written anew: places follow the members, shapes follow the joint
-/// unless they are set by hand; features of joints that are gone are taken away.  Ids stay stable.
+/// The project with every joint's matched features written anew: places follow the members, shapes follow the
+/// joint unless they are set by hand; features of joints that are gone are taken away.  Ids stay stable.
 /// Errors: the first joint that cannot be designed.
 Result<Project> with_matched_features(Project project);
 

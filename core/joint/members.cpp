@@ -35,7 +35,8 @@ Result<std::vector<MemberView>> members_of(const Project& project, const Joint& 
             const double way = thickness_mm(part->body, entry, view.seat.z);
             if (way <= 0)
                 return fail({.what = fmt::format("{} in {}", joint.name, part->name),
-                             .why = fmt::format("the place at {:.6g}, {:.6g} lies beside the part", place.x(), place.y()),
+                             .why = fmt::format("the place at {:.6g}, {:.6g} lies beside the part", place.x(),
+                                                place.y()),
                              .remedy = "Move the place onto the face, or make the part larger"});
             view.thickness_mm = way;
         }

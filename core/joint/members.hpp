@@ -7,8 +7,8 @@ namespace kollema::joint {
 /// A member as the fastener meets it.  Pointers into the project from which it was made.
 struct MemberView {
     const Part* part = nullptr;
-    Frame seat;                        ///< in the part: origin of the pattern on the face, z into the material
-    double thickness_mm = 0;           ///< along z at the pattern's origin
+    Frame seat;              ///< in the part: origin of the pattern on the face, z into the material
+    double thickness_mm = 0; ///< along z at the pattern's origin
     const Feature* near_face = nullptr;
     const Feature* far_face = nullptr; ///< the plane face where the axis leaves the part
 };

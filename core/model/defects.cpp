@@ -36,7 +36,8 @@ template <class T>
 Defect doubled_or_empty_id(const std::vector<T>& all, std::string_view noun) {
     for (auto item = all.begin(); item != all.end(); ++item) {
         if (item->id.text.empty()) return defect(std::string(noun), "one of them has no id");
-        if (std::find_if(item + 1, all.end(), [&](const T& other) { return other.id == item->id; }) != all.end())
+        if (std::find_if(item + 1, all.end(), [&](const T& other) { return other.id == item->id; }) !=
+            all.end())
             return defect(fmt::format("{} \"{}\"", noun, item->id.text), "this id stands there twice");
     }
     return std::nullopt;
@@ -65,8 +66,10 @@ Defect defect_of(const Part& part) {
     const auto& block = std::get<Block>(part.body);
     if (!positive(block.length_mm) || !positive(block.width_mm) || !positive(block.height_mm))
         return defect(where, "a size of its body is not greater than zero");
-    if (!standards::material(part.material)) return defect(where, fmt::format("material \"{}\" is not known", part.material));
-    if (!standards::process(part.process)) return defect(where, fmt::format("process \"{}\" is not known", part.process));
+    if (!standards::material(part.material))
+        return defect(where, fmt::format("material \"{}\" is not known", part.material));
+    if (!standards::process(part.process))
+        return defect(where, fmt::format("process \"{}\" is not known", part.process));
     if (auto found = doubled_or_empty_id(part.features, "feature")) return found;
     if (auto found = doubled_or_empty_id(part.dimensions, "dimension")) return found;
     for (const auto& feature : part.features) {
@@ -77,7 +80,8 @@ Defect defect_of(const Part& part) {
     }
     for (const auto& d : part.dimensions) {
         const std::string here = fmt::format("{}, dimension \"{}\"", where, d.id.text);
-        if (!find(part, d.from) || !find(part, d.to)) return defect(here, "one of its features does not exist");
+        if (!find(part, d.from) || !find(part, d.to))
+            return defect(here, "one of its features does not exist");
         if (d.from == d.to) return defect(here, "it leads from a feature to the same feature");
         if (!d.direction.allFinite() || std::abs(d.direction.norm() - 1) > 1e-6)
             return defect(here, "its direction is not a unit vector");
@@ -118,10 +122,13 @@ Defect defect_of(const Project& project, const Joint& joint) {
     if (joint.places.empty()) return defect(where, "it has no places");
     for (const auto& member : joint.members) {
         if (!is_face(project, member.instance, member.face))
-            return defect(where, fmt::format("its member \"{}\" has no face \"{}\"", member.instance.text, member.face.text));
-        if (!member.at.allFinite() || !std::isfinite(member.turn_rad)) return defect(where, "a place is not finite");
+            return defect(where, fmt::format("its member \"{}\" has no face \"{}\"", member.instance.text,
+                                             member.face.text));
+        if (!member.at.allFinite() || !std::isfinite(member.turn_rad))
+            return defect(where, "a place is not finite");
         const auto same = [&](const Member& other) { return other.instance == member.instance; };
-        if (std::ranges::count_if(joint.members, same) > 1) return defect(where, "an instance is a member twice");
+        if (std::ranges::count_if(joint.members, same) > 1)
+            return defect(where, "an instance is a member twice");
     }
     for (const auto& place : joint.places)
         if (!place.allFinite()) return defect(where, "a place is not finite");
@@ -132,8 +139,10 @@ Defect defect_of(const Project& project, const Requirement& requirement) {
     const std::string where = fmt::format("requirement \"{}\"", requirement.id.text);
     for (const auto& end : {requirement.from, requirement.to})
         if (!is_face(project, end.instance, end.feature))
-            return defect(where, fmt::format("\"{}\" has no face \"{}\"", end.instance.text, end.feature.text));
-    if (requirement.from.instance == requirement.to.instance) return defect(where, "both faces are of one part");
+            return defect(where,
+                          fmt::format("\"{}\" has no face \"{}\"", end.instance.text, end.feature.text));
+    if (requirement.from.instance == requirement.to.instance)
+        return defect(where, "both faces are of one part");
     for (const auto& limit : {requirement.lower_mm, requirement.upper_mm})
         if (limit && !std::isfinite(*limit)) return defect(where, "a limit is not finite");
     if (requirement.lower_mm && requirement.upper_mm && *requirement.lower_mm > *requirement.upper_mm)

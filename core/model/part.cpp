@@ -20,9 +20,10 @@ std::vector<Feature> faces_of(const Body& body) {
         return Feature{.id = {id}, .name = id, .frame = {origin, x, z}, .shape = PlaneFace{}};
     };
     const Vector3 x = Vector3::UnitX(), y = Vector3::UnitY(), z = Vector3::UnitZ();
-    return {face("left", {0, half.y(), half.z()}, y, -x),     face("right", {size.x(), half.y(), half.z()}, y, x),
-            face("front", {half.x(), 0, half.z()}, x, -y),    face("back", {half.x(), size.y(), half.z()}, x, y),
-            face("bottom", {half.x(), half.y(), 0}, x, -z),   face("top", {half.x(), half.y(), size.z()}, x, z)};
+    return {
+        face("left", {0, half.y(), half.z()}, y, -x),   face("right", {size.x(), half.y(), half.z()}, y, x),
+        face("front", {half.x(), 0, half.z()}, x, -y),  face("back", {half.x(), size.y(), half.z()}, x, y),
+        face("bottom", {half.x(), half.y(), 0}, x, -z), face("top", {half.x(), half.y(), size.z()}, x, z)};
 }
 
 double thickness_mm(const Body& body, const Vector3& from, const Vector3& direction) {

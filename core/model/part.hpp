@@ -31,7 +31,7 @@ struct PlaneFace {
 };
 
 struct InternalThread {
-    std::string name;                    ///< "M6"
+    std::string name; ///< "M6"
     std::string tolerance_class = "6H";
     std::optional<double> depth_mm = {}; ///< of full thread; empty: through
     bool operator==(const InternalThread&) const = default;
@@ -54,7 +54,8 @@ struct Hole {
 
 using Shape = std::variant<PlaneFace, Hole>;
 
-/// Says which joint writes a feature.  A feature set by hand keeps its shape; its place still follows the joint.
+/// Says which joint writes a feature.  A feature set by hand keeps its shape; its place still follows the
+/// joint.
 struct Ownership {
     JointId joint;
     std::size_t member = 0, place = 0;
@@ -71,7 +72,8 @@ struct Feature {
     bool operator==(const Feature&) const = default;
 };
 
-/// A toleranced distance between two features of one part.  Its nominal is not stored: it is read off the frames.
+/// A toleranced distance between two features of one part.  Its nominal is not stored: it is read off the
+/// frames.
 struct Dimension {
     DimensionId id;
     std::string name;
@@ -99,7 +101,8 @@ std::vector<Feature> faces_of(const Body& body);
 /// The way a point inside or on the body must go along a unit direction to leave it; 0 when it is outside.
 double thickness_mm(const Body& body, const Vector3& from, const Vector3& direction);
 
-/// Shortest way from a point to the side faces of the body, measured across a direction: the edge distance of a hole.
+/// Shortest way from a point to the side faces of the body, measured across a direction: the edge distance of
+/// a hole.
 double edge_distance_mm(const Body& body, const Vector3& at, const Vector3& axis);
 
 /// Distance of `to` from `from` along the dimension's direction.  Precondition: both features exist.

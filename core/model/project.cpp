@@ -15,7 +15,9 @@ const T* find_in(const std::vector<T>& all, const IdType& id) {
 const Part* find(const Project& project, const PartId& id) { return find_in(project.parts, id); }
 const Instance* find(const Project& project, const InstanceId& id) { return find_in(project.instances, id); }
 const Joint* find(const Project& project, const JointId& id) { return find_in(project.joints, id); }
-const Requirement* find(const Project& project, const RequirementId& id) { return find_in(project.requirements, id); }
+const Requirement* find(const Project& project, const RequirementId& id) {
+    return find_in(project.requirements, id);
+}
 
 const Part* part_of(const Project& project, const InstanceId& id) {
     const Instance* instance = find(project, id);

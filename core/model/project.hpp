@@ -41,9 +41,10 @@ using JointKind = std::variant<CapScrewJoint, DowelPinJoint>;
 /// A member of a joint: where on which face of which instance the fastener enters it.
 struct Member {
     InstanceId instance;
-    FeatureId face;                ///< a plane face of the part, on the head side
-    Vector2 at = Vector2::Zero();  ///< origin of the joint's pattern, from the middle of the face along its x and y
-    double turn_rad = 0;           ///< clocking of the pattern about the face's inward normal
+    FeatureId face; ///< a plane face of the part, on the head side
+    Vector2 at =
+        Vector2::Zero(); ///< origin of the joint's pattern, from the middle of the face along its x and y
+    double turn_rad = 0; ///< clocking of the pattern about the face's inward normal
     bool operator==(const Member&) const = default;
 };
 
@@ -93,9 +94,9 @@ const Part* part_of(const Project& project, const InstanceId& id); ///< null whe
 /// The hole that a joint owns in a member at a place; null where there is none.
 const Feature* owned_feature(const Part& part, const JointId& joint, std::size_t member, std::size_t place);
 
-/// Problems that no edit can make, so that a file with them is refused: a dangling or doubled id, a joint without
-/// two members or places, a face that is none, a size that is not positive, a value that is not finite, no or two
-/// grounded instances.
+/// Problems that no edit can make, so that a file with them is refused: a dangling or doubled id, a joint
+/// without two members or places, a face that is none, a size that is not positive, a value that is not
+/// finite, no or two grounded instances.
 std::optional<Failure> first_defect(const Project& project);
 
 }

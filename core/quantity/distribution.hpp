@@ -16,11 +16,16 @@ enum class Distribution {
 
 inline std::string_view name(Distribution d) {
     switch (d) {
-    case Distribution::normal: return "normal";
-    case Distribution::uniform: return "uniform";
-    case Distribution::triangular: return "triangular";
-    case Distribution::truncated: return "truncated";
-    case Distribution::fixed: break;
+    case Distribution::normal:
+        return "normal";
+    case Distribution::uniform:
+        return "uniform";
+    case Distribution::triangular:
+        return "triangular";
+    case Distribution::truncated:
+        return "truncated";
+    case Distribution::fixed:
+        break;
     }
     return "fixed";
 }

@@ -24,23 +24,35 @@ struct Unit {
 };
 
 constexpr std::array units{
-    Unit{"µm", 1e-3, Kind::length},  Unit{"um", 1e-3, Kind::length},   Unit{"mm", 1, Kind::length},
-    Unit{"cm", 10, Kind::length},    Unit{"m", 1000, Kind::length},    Unit{"thou", 0.0254, Kind::length},
-    Unit{"in", 25.4, Kind::length},  Unit{"inch", 25.4, Kind::length}, Unit{"\"", 25.4, Kind::length},
-    Unit{"ft", 304.8, Kind::length}, Unit{"deg", 1, Kind::angle},      Unit{"°", 1, Kind::angle},
+    Unit{"µm", 1e-3, Kind::length},
+    Unit{"um", 1e-3, Kind::length},
+    Unit{"mm", 1, Kind::length},
+    Unit{"cm", 10, Kind::length},
+    Unit{"m", 1000, Kind::length},
+    Unit{"thou", 0.0254, Kind::length},
+    Unit{"in", 25.4, Kind::length},
+    Unit{"inch", 25.4, Kind::length},
+    Unit{"\"", 25.4, Kind::length},
+    Unit{"ft", 304.8, Kind::length},
+    Unit{"deg", 1, Kind::angle},
+    Unit{"°", 1, Kind::angle},
     Unit{"rad", 180 / std::numbers::pi, Kind::angle},
 };
 
 std::string_view name(Kind kind) {
     switch (kind) {
-    case Kind::length: return "a length";
-    case Kind::angle: return "an angle";
-    case Kind::number: break;
+    case Kind::length:
+        return "a length";
+    case Kind::angle:
+        return "an angle";
+    case Kind::number:
+        break;
     }
     return "a plain number";
 }
 
-/// Recursive descent over: sum = product {± product}; product = factor {*/ factor}; factor = [-] number | ( sum ).
+/// Recursive descent over: sum = product {± product}; product = factor {*/ factor}; factor = [-] number | (
+/// sum ).
 class Reader {
 public:
     Reader(std::string_view text, Unit bare) : text_(text), bare_(bare) {}
@@ -68,7 +80,8 @@ private:
                 *next = with_bare_unit(*next);
             }
             if (total->kind != next->kind)
-                return unreadable(fmt::format("{} and {} cannot be added", name(total->kind), name(next->kind)));
+                return unreadable(
+                    fmt::format("{} and {} cannot be added", name(total->kind), name(next->kind)));
             total->amount += sign == '+' ? next->amount : -next->amount;
         }
         return total;
@@ -133,7 +146,8 @@ private:
     /// The "1/2" of "1 1/2": only behind a space, and only as number/number.
     std::optional<double> fraction_behind_whole_number() {
         std::size_t at = at_;
-        while (at < text_.size() && text_[at] == ' ') ++at;
+        while (at < text_.size() && text_[at] == ' ')
+            ++at;
         if (at == at_) return std::nullopt;
         unsigned above = 0, below = 0;
         const char* const end = text_.data() + text_.size();
@@ -170,7 +184,8 @@ private:
     Result<Value> over(Value a, Value b) const {
         if (b.amount == 0) return unreadable("it divides by zero");
         if (b.kind != Kind::number && a.kind != b.kind)
-            return unreadable(fmt::format("{} divided by {} makes no sense here", name(a.kind), name(b.kind)));
+            return unreadable(
+                fmt::format("{} divided by {} makes no sense here", name(a.kind), name(b.kind)));
         return Value{a.amount / b.amount, a.kind == b.kind ? Kind::number : a.kind};
     }
 
@@ -186,7 +201,8 @@ private:
         return at_ < text_.size() ? text_[at_] : '\0';
     }
     void skip_space() {
-        while (at_ < text_.size() && (text_[at_] == ' ' || text_[at_] == '\t')) ++at_;
+        while (at_ < text_.size() && (text_[at_] == ' ' || text_[at_] == '\t'))
+            ++at_;
     }
 
     std::string_view text_;
@@ -204,7 +220,8 @@ Result<double> parse(std::string_view text, Unit bare) {
                      .remedy = fmt::format("Give {}", name(bare.kind)),
                      .kind = FailureKind::argument});
     };
-    if (value->kind != bare.kind) return wrong(fmt::format("this is {}, not {}", name(value->kind), name(bare.kind)));
+    if (value->kind != bare.kind)
+        return wrong(fmt::format("this is {}, not {}", name(value->kind), name(bare.kind)));
     if (!std::isfinite(value->amount)) return wrong("the value is not finite");
     return value->amount;
 }

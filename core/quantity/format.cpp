@@ -10,7 +10,9 @@ double from_mm(double length_mm, LengthUnit unit) {
     return unit == LengthUnit::mm ? length_mm : length_mm / mm_per_inch;
 }
 
-double to_mm(double length, LengthUnit unit) { return unit == LengthUnit::mm ? length : length * mm_per_inch; }
+double to_mm(double length, LengthUnit unit) {
+    return unit == LengthUnit::mm ? length : length * mm_per_inch;
+}
 
 std::string plain(double value, int digits) {
     if (value == 0) return "0";
@@ -28,7 +30,8 @@ std::string exact_length(double length_mm, LengthUnit unit) {
 }
 
 std::string rounded_length(double length_mm, LengthUnit unit) {
-    return fmt::format("{} {}", fixed(from_mm(length_mm, unit), unit == LengthUnit::mm ? 3 : 5), symbol(unit));
+    return fmt::format("{} {}", fixed(from_mm(length_mm, unit), unit == LengthUnit::mm ? 3 : 5),
+                       symbol(unit));
 }
 
 std::string signed_length(double length_mm, LengthUnit unit) {

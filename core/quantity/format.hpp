@@ -12,7 +12,8 @@ std::string_view symbol(LengthUnit unit); ///< "mm" or "in"
 double from_mm(double length_mm, LengthUnit unit);
 double to_mm(double length, LengthUnit unit);
 
-/// A number as a person would write it: up to `digits` significant digits, no trailing zeros, a point as decimal sign.
+/// A number as a person would write it: up to `digits` significant digits, no trailing zeros, a point as
+/// decimal sign.
 std::string plain(double value, int digits = 10);
 
 /// A number with exactly `decimals` decimals; never "-0.00".

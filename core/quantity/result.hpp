@@ -22,9 +22,7 @@ struct Failure {
 template <class T>
 using Result = tl::expected<T, Failure>;
 
-inline tl::unexpected<Failure> fail(Failure failure) {
-    return tl::unexpected<Failure>(std::move(failure));
-}
+inline tl::unexpected<Failure> fail(Failure failure) { return tl::unexpected<Failure>(std::move(failure)); }
 
 /// "WHAT: WHY. WHAT TO DO", the one form in which a failure is printed.
 inline std::string in_one_line(const Failure& failure) {

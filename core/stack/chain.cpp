@@ -24,18 +24,26 @@ double half_width(const Contributor& c) { return (c.plus - c.minus) / 2; }
 Moments moments(const Contributor& c) {
     const double half = half_width(c), middle = zone_middle(c), k = 3 * c.cpk;
     switch (c.distribution) {
-    case Distribution::normal: return {middle + c.shift * half, half / k};
-    case Distribution::uniform: return {middle, half / std::numbers::sqrt3};
-    case Distribution::triangular: return {middle, half / std::sqrt(6.0)};
-    case Distribution::truncated: return {middle, half / k * std::sqrt(std::max(0.0, variance_of_cut_normal(k)))};
-    case Distribution::fixed: break;
+    case Distribution::normal:
+        return {middle + c.shift * half, half / k};
+    case Distribution::uniform:
+        return {middle, half / std::numbers::sqrt3};
+    case Distribution::triangular:
+        return {middle, half / std::sqrt(6.0)};
+    case Distribution::truncated:
+        return {middle, half / k * std::sqrt(std::max(0.0, variance_of_cut_normal(k)))};
+    case Distribution::fixed:
+        break;
     }
     return {middle, 0};
 }
 
 Result<void> validate(Chain chain, const Limits& limits) {
     const auto bad = [](std::string what, std::string why, std::string remedy) {
-        return fail({.what = std::move(what), .why = std::move(why), .remedy = std::move(remedy), .kind = FailureKind::file});
+        return fail({.what = std::move(what),
+                     .why = std::move(why),
+                     .remedy = std::move(remedy),
+                     .kind = FailureKind::file});
     };
     if (chain.empty()) return bad("the chain", "it has no contributors", "Give at least one");
     for (const auto& c : chain) {
@@ -45,12 +53,15 @@ Result<void> validate(Chain chain, const Limits& limits) {
         if (c.minus > c.plus)
             return bad(c.name, fmt::format("minus {} is above plus {}", plain(c.minus), plain(c.plus)),
                        "Give signed deviations, for example 0.1 and -0.1");
-        if (c.cpk <= 0) return bad(c.name, "cpk is not greater than zero", "Give a capability such as 1 or 1.33");
+        if (c.cpk <= 0)
+            return bad(c.name, "cpk is not greater than zero", "Give a capability such as 1 or 1.33");
         if (c.distribution == Distribution::fixed && (c.plus != 0 || c.minus != 0))
-            return bad(c.name, "a fixed size has no deviations", "Set plus and minus to 0 or choose a distribution");
+            return bad(c.name, "a fixed size has no deviations",
+                       "Set plus and minus to 0 or choose a distribution");
     }
     for (const auto& limit : {limits.lower, limits.upper})
-        if (limit && !std::isfinite(*limit)) return bad("the limits", "one is not finite", "Give plain numbers");
+        if (limit && !std::isfinite(*limit))
+            return bad("the limits", "one is not finite", "Give plain numbers");
     if (limits.lower && limits.upper && *limits.lower > *limits.upper)
         return fail({.what = "the limits",
                      .why = "the lower one is above the upper one",
@@ -61,14 +72,16 @@ Result<void> validate(Chain chain, const Limits& limits) {
 
 double nominal(Chain chain) {
     double sum = 0;
-    for (const auto& c : chain) sum += c.sensitivity * c.nominal;
+    for (const auto& c : chain)
+        sum += c.sensitivity * c.nominal;
     return sum;
 }
 
 Interval worst_case(Chain chain) {
     Interval gap;
     for (const auto& c : chain) {
-        const double one = c.sensitivity * (c.nominal + c.minus), other = c.sensitivity * (c.nominal + c.plus);
+        const double one = c.sensitivity * (c.nominal + c.minus),
+                     other = c.sensitivity * (c.nominal + c.plus);
         gap.min += std::min(one, other);
         gap.max += std::max(one, other);
     }

@@ -14,8 +14,8 @@ struct Contributor {
     double nominal = 0, plus = 0, minus = 0; ///< plus and minus: signed limit deviations, minus ≤ plus
     double sensitivity = 1;                  ///< signed factor with which it enters the gap
     Distribution distribution = Distribution::normal;
-    double cpk = 1;                          ///< normal, truncated: σ = half the width / (3·cpk)
-    double shift = 0;                        ///< normal: moves the mean by this share of the half width
+    double cpk = 1;   ///< normal, truncated: σ = half the width / (3·cpk)
+    double shift = 0; ///< normal: moves the mean by this share of the half width
 };
 
 using Chain = std::span<const Contributor>;
@@ -46,7 +46,8 @@ double half_width(const Contributor& c);
 /// Mean and standard deviation of the contributor, before the sensitivity; exact for its distribution.
 Moments moments(const Contributor& c);
 
-/// Errors: an empty chain, a value that is not finite, minus above plus, cpk not positive, a fixed size with limits.
+/// Errors: an empty chain, a value that is not finite, minus above plus, cpk not positive, a fixed size with
+/// limits.
 Result<void> validate(Chain chain, const Limits& limits);
 
 double nominal(Chain chain); ///< Σ sensitivity·nominal

@@ -44,7 +44,8 @@ Cumulants cumulants_of_box(double a, double theta) {
     const double u = a * theta;
     if (u < 1e-2) { // Taylor: ln(sinh u/u) = u²/6 − u⁴/180 + u⁶/2835
         const double u2 = u * u;
-        return {u2 / 6 - u2 * u2 / 180 + u2 * u2 * u2 / 2835, a * (u / 3 - u2 * u / 45 + 2 * u2 * u2 * u / 945),
+        return {u2 / 6 - u2 * u2 / 180 + u2 * u2 * u2 / 2835,
+                a * (u / 3 - u2 * u / 45 + 2 * u2 * u2 * u / 945),
                 a * a * (1.0 / 3 - u2 / 15 + 2 * u2 * u2 / 189)};
     }
     const double fade = -std::expm1(-2 * u); // 1 − e^(−2u)
@@ -72,16 +73,21 @@ Cumulants cumulants_of_cut_normal(double sigma, double k, double theta) {
 ExactDistribution::ExactDistribution(Chain chain) {
     for (const auto& c : chain) {
         const Moments m = moments(c);
-        const double factor = std::abs(c.sensitivity), half = factor * half_width(c), sigma = factor * m.sigma;
+        const double factor = std::abs(c.sensitivity), half = factor * half_width(c),
+                     sigma = factor * m.sigma;
         mean_ += c.sensitivity * m.mean;
         rounding_ += 1e-14 * std::abs(c.sensitivity * m.mean);
         sigma_ += sigma * sigma;
         if (half == 0) continue;
         const bool cut = c.distribution == Distribution::truncated && 3 * c.cpk < as_good_as_uncut;
-        if (c.distribution == Distribution::uniform) boxes_.push_back(half);
-        else if (c.distribution == Distribution::triangular) boxes_.insert(boxes_.end(), 2, half / 2);
-        else if (cut) cut_.push_back({half / (3 * c.cpk), 3 * c.cpk});
-        else normal_variance_ += sigma * sigma;
+        if (c.distribution == Distribution::uniform)
+            boxes_.push_back(half);
+        else if (c.distribution == Distribution::triangular)
+            boxes_.insert(boxes_.end(), 2, half / 2);
+        else if (cut)
+            cut_.push_back({half / (3 * c.cpk), 3 * c.cpk});
+        else
+            normal_variance_ += sigma * sigma;
         if (cut || c.distribution == Distribution::uniform || c.distribution == Distribution::triangular)
             support_ += half;
     }
@@ -104,13 +110,13 @@ double ExactDistribution::tail(double x) const {
     if (boxes_.empty() && cut_.empty()) return normal_tail(x / std::sqrt(normal_variance_));
     if (normal_variance_ == 0) {
         if (x >= support_) return 0;
-        if (cut_.empty() && boxes_.size() <= 4) return closed_form_of_boxes(x);
-        if (cut_.size() == 1 && boxes_.size() <= 4) return one_cut_normal_and_boxes(x);
+        if (cut_.size() <= 2 && boxes_.size() <= 4) return few_parts(x, 0);
     }
     return contour(x);
 }
 
-/// Volume of the corner of a cuboid: Σ over subsets of (−1)^n·(d − Σ2a)₊^m / (m!·Π2a), d from the far end of the support.
+/// Volume of the corner of a cuboid: Σ over subsets of (−1)^n·(d − Σ2a)₊^m / (m!·Π2a), d from the far end of
+/// the support.
 double ExactDistribution::closed_form_of_boxes(double x) const {
     const std::size_t m = boxes_.size();
     if (m == 0) return x < 0 ? 1 : 0;
@@ -129,30 +135,48 @@ double ExactDistribution::closed_form_of_boxes(double x) const {
             }
         if (d > 0) sum += sign * std::pow(d, static_cast<double>(m));
     }
-    for (std::size_t j = 0; j < m; ++j) scale *= 2 * boxes_[j] * static_cast<double>(j + 1);
+    for (std::size_t j = 0; j < m; ++j)
+        scale *= 2 * boxes_[j] * static_cast<double>(j + 1);
     return std::clamp(sum / scale, 0.0, 1.0);
 }
 
-/// Integral of the boxes' tail over the cut normal's density, piece by piece between the boxes' corners.
-double ExactDistribution::one_cut_normal_and_boxes(double x) const {
-    const auto [sigma, k] = cut_.front();
+/// Integral of the others' tail over the density of one cut normal, piece by piece between the others'
+/// corners.
+double ExactDistribution::few_parts(double x, std::size_t first_cut) const {
+    if (first_cut == cut_.size()) return closed_form_of_boxes(x);
+    const auto [sigma, k] = cut_[first_cut];
     const double inside = std::erf(k / sqrt2), end = k * sigma;
-    if (boxes_.empty()) return (normal_tail(x / sigma) - normal_tail(k)) / inside;
+    const bool last = first_cut + 1 == cut_.size();
+    if (last && boxes_.empty()) {
+        if (std::abs(x) >= end) return x < 0 ? 1 : 0;
+        return (normal_tail(x / sigma) - normal_tail(k)) / inside;
+    }
+    std::vector<double> others = boxes_;
+    double smoothness =
+        2 * sigma; // over which 30 points integrate a Gaussian times its neighbours to rounding
+    for (std::size_t j = first_cut + 1; j < cut_.size(); ++j) {
+        others.push_back(cut_[j].k * cut_[j].sigma);
+        smoothness = std::min(smoothness, 2 * cut_[j].sigma);
+    }
+    const double reach = std::accumulate(others.begin(), others.end(), 0.0);
     std::vector<double> corners{-end, end};
-    for (unsigned subset = 0; subset < (1U << boxes_.size()); ++subset) {
+    for (unsigned subset = 0; subset < (1U << others.size()); ++subset) {
         double at = x;
-        for (std::size_t j = 0; j < boxes_.size(); ++j) at += ((subset >> j) & 1U) ? boxes_[j] : -boxes_[j];
+        for (std::size_t j = 0; j < others.size(); ++j)
+            at += ((subset >> j) & 1U) ? others[j] : -others[j];
         if (std::abs(at) < end) corners.push_back(at);
     }
     std::ranges::sort(corners);
     const auto integrand = [&](double y) {
-        return std::exp(-y * y / (2 * sigma * sigma)) * closed_form_of_boxes(x - y);
+        return std::exp(-y * y / (2 * sigma * sigma)) * few_parts(x - y, first_cut + 1);
     };
     double sum = 0;
     for (std::size_t i = 1; i < corners.size(); ++i) {
-        // Pieces of at most 2σ: there 30 points integrate a Gaussian times a polynomial to rounding.
-        const double width = corners[i] - corners[i - 1];
-        const int pieces = std::max(1, static_cast<int>(std::ceil(width / (2 * sigma))));
+        const double width = corners[i] - corners[i - 1], middle = corners[i] - width / 2;
+        const bool others_vary = std::abs(x - middle) < reach;
+        constexpr double most_pieces = 200;
+        const int pieces = static_cast<int>(
+            std::clamp(std::ceil(width / (others_vary ? smoothness : 2 * sigma)), 1.0, most_pieces));
         for (int p = 0; p < pieces; ++p)
             sum += boost::math::quadrature::gauss<double, 30>::integrate(
                 integrand, corners[i - 1] + width * p / pieces, corners[i - 1] + width * (p + 1) / pieces);
@@ -163,8 +187,10 @@ double ExactDistribution::one_cut_normal_and_boxes(double x) const {
 double ExactDistribution::contour(double x) const {
     const auto cumulants = [&](double theta) {
         Cumulants sum{normal_variance_ * theta * theta / 2, normal_variance_ * theta, normal_variance_};
-        for (const double a : boxes_) sum += cumulants_of_box(a, theta);
-        for (const auto& c : cut_) sum += cumulants_of_cut_normal(c.sigma, c.k, theta);
+        for (const double a : boxes_)
+            sum += cumulants_of_box(a, theta);
+        for (const auto& c : cut_)
+            sum += cumulants_of_cut_normal(c.sigma, c.k, theta);
         return sum;
     };
     // The saddle point, where K'(θ) = x, but not nearer to the pole at 0 than 1/σ.
@@ -186,7 +212,8 @@ double ExactDistribution::contour(double x) const {
     const double period = std::max((epsilon_log - at.k + theta * x + 3) / theta, reach);
     const double step = 2 * pi / period;
 
-    // Every factor relative to its value at t = 0; the phases of the boxes' and cut normals' far ends go with x.
+    // Every factor relative to its value at t = 0; the phases of the boxes' and cut normals' far ends go with
+    // x.
     std::vector<double> box_fade;
     double phase_rate = -x;
     for (const double a : boxes_) {
@@ -204,8 +231,9 @@ double ExactDistribution::contour(double x) const {
     for (int node = 1; node < most_nodes && quiet < 8; ++node) {
         const double t = node * step;
         const Complex s{theta, t};
-        Complex value = std::polar(std::exp(-normal_variance_ * t * t / 2), t * (normal_variance_ * theta + phase_rate)) *
-                        theta / s;
+        Complex value =
+            std::polar(std::exp(-normal_variance_ * t * t / 2), t * (normal_variance_ * theta + phase_rate)) *
+            theta / s;
         const Complex shrink = theta / s;
         for (std::size_t j = 0; j < boxes_.size(); ++j)
             value *= shrink * (1.0 - std::polar(box_fade[j], -2 * boxes_[j] * t)) / (1 - box_fade[j]);
@@ -231,7 +259,8 @@ double ExactDistribution::density(double gap) const {
 }
 
 double ExactDistribution::yield(const Limits& limits) const {
-    return std::clamp(1 - (limits.lower ? below(*limits.lower) : 0) - (limits.upper ? above(*limits.upper) : 0), 0.0, 1.0);
+    return std::clamp(
+        1 - (limits.lower ? below(*limits.lower) : 0) - (limits.upper ? above(*limits.upper) : 0), 0.0, 1.0);
 }
 
 GapProbabilities gap_probabilities(Chain chain, const Limits& limits) {

@@ -16,7 +16,8 @@ std::array<double, terms> coefficients() {
     for (int k = -m + 1; k < m; ++k) {
         const double angle = k * std::numbers::pi / m, t = scale * std::tan(angle / 2);
         const double f = std::exp(-t * t) * (scale * scale + t * t);
-        for (int n = 1; n <= terms; ++n) a[static_cast<std::size_t>(n - 1)] += f * std::cos(n * angle) / (2 * m);
+        for (int n = 1; n <= terms; ++n)
+            a[static_cast<std::size_t>(n - 1)] += f * std::cos(n * angle) / (2 * m);
     }
     return a;
 }

@@ -51,15 +51,26 @@ BlockSum run_block(const Plan& plan, std::uint64_t seed, std::uint64_t block, st
     BlockSum result;
     std::array<double, RandomBlock::batch> sums;
     for (std::uint64_t done = 0; done < samples; done += RandomBlock::batch) {
-        const auto size = static_cast<std::size_t>(std::min<std::uint64_t>(RandomBlock::batch, samples - done));
+        const auto size =
+            static_cast<std::size_t>(std::min<std::uint64_t>(RandomBlock::batch, samples - done));
         const std::span<double> gap(sums.data(), size);
         std::ranges::fill(gap, 0.0);
-        for (const auto& draw : plan.draws) switch (draw.distribution) {
-            case Distribution::normal: add_normal(random, draw.factor, gap); break;
-            case Distribution::truncated: add_cut_normal(random, draw.factor, draw.k, gap); break;
-            case Distribution::uniform: add_uniform(random, draw.factor, gap); break;
-            case Distribution::triangular: add_triangular(random, draw.factor, gap); break;
-            case Distribution::fixed: break;
+        for (const auto& draw : plan.draws)
+            switch (draw.distribution) {
+            case Distribution::normal:
+                add_normal(random, draw.factor, gap);
+                break;
+            case Distribution::truncated:
+                add_cut_normal(random, draw.factor, draw.k, gap);
+                break;
+            case Distribution::uniform:
+                add_uniform(random, draw.factor, gap);
+                break;
+            case Distribution::triangular:
+                add_triangular(random, draw.factor, gap);
+                break;
+            case Distribution::fixed:
+                break;
             }
         for (const double g : gap) {
             result.sum += g;
@@ -90,15 +101,19 @@ std::optional<MonteCarlo> simulate(Chain chain, const Limits& limits, const Samp
     std::atomic<bool> stopped{false};
     const auto work = [&](bool reports) {
         for (std::uint64_t b = next++; b < blocks && !stopped; b = next++) {
-            results[b] = run_block(plan, sampling.seed, b, std::min(block_size, sampling.samples - b * block_size));
-            if (reports && keep_going && !keep_going(static_cast<double>(b + 1) / static_cast<double>(blocks)))
+            results[b] =
+                run_block(plan, sampling.seed, b, std::min(block_size, sampling.samples - b * block_size));
+            if (reports && keep_going &&
+                !keep_going(static_cast<double>(b + 1) / static_cast<double>(blocks)))
                 stopped = true;
         }
     };
     {
-        const unsigned wanted = sampling.threads ? sampling.threads : std::max(1U, std::thread::hardware_concurrency());
+        const unsigned wanted =
+            sampling.threads ? sampling.threads : std::max(1U, std::thread::hardware_concurrency());
         std::vector<std::jthread> helpers;
-        for (unsigned i = 1; i < std::min<std::uint64_t>(wanted, blocks); ++i) helpers.emplace_back(work, false);
+        for (unsigned i = 1; i < std::min<std::uint64_t>(wanted, blocks); ++i)
+            helpers.emplace_back(work, false);
         work(true);
     }
     if (stopped) return std::nullopt;
@@ -111,9 +126,12 @@ std::optional<MonteCarlo> simulate(Chain chain, const Limits& limits, const Samp
     }
     const double n = static_cast<double>(sampling.samples), offset = total.sum / n;
     const double variance = n > 1 ? std::max(0.0, (total.squares - n * offset * offset) / (n - 1)) : 0;
-    return MonteCarlo{sampling.samples,       sampling.seed,
-                      plan.mean + offset,     std::sqrt(variance),
-                      static_cast<double>(total.inside) / n, wilson95(total.inside, sampling.samples)};
+    return MonteCarlo{sampling.samples,
+                      sampling.seed,
+                      plan.mean + offset,
+                      std::sqrt(variance),
+                      static_cast<double>(total.inside) / n,
+                      wilson95(total.inside, sampling.samples)};
 }
 
 }

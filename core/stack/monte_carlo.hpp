@@ -20,9 +20,9 @@ struct MonteCarlo {
 /// Called now and then with the share done; false stops the simulation.
 using KeepGoing = std::function<bool(double done)>;
 
-/// Draws the chain `samples` times.  The same seed gives the same bits on any number of threads: every block of
-/// samples has generators of its own, seeded by the block's number, and blocks are merged in order.
-/// Empty when stopped.  Precondition: validate() passed, samples ≥ 1.
+/// Draws the chain `samples` times.  The same seed gives the same bits on any number of threads: every block
+/// of samples has generators of its own, seeded by the block's number, and blocks are merged in order. Empty
+/// when stopped.  Precondition: validate() passed, samples ≥ 1.
 std::optional<MonteCarlo> simulate(Chain chain, const Limits& limits, const Sampling& sampling,
                                    const KeepGoing& keep_going = {});
 

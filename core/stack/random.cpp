@@ -17,7 +17,8 @@ std::uint64_t split_mix(std::uint64_t& x) {
 /// Ziggurat of 1024 layers of equal area under exp(−x²/2); Marsaglia & Tsang, J. Stat. Software 5 (2000).
 struct Ziggurat {
     static constexpr std::size_t layers = 1024;
-    std::array<double, layers + 1> edge{};   ///< right edge of layer i, edge[0] widest (the base with its tail), edge[layers] = 0
+    std::array<double, layers + 1>
+        edge{}; ///< right edge of layer i, edge[0] widest (the base with its tail), edge[layers] = 0
     std::array<double, layers> width{};      ///< edge scaled to a signed 53-bit draw
     std::array<std::int64_t, layers> sure{}; ///< draws below this lie under the curve for certain
     double tail_start = 0;
@@ -35,7 +36,8 @@ double overshoot(double r, Ziggurat& z) {
     for (std::size_t i = 2; i <= Ziggurat::layers; ++i) {
         const double height = bell(z.edge[i - 1]) + area / z.edge[i - 1];
         if (height >= 1) {
-            for (std::size_t j = i; j <= Ziggurat::layers; ++j) z.edge[j] = 0;
+            for (std::size_t j = i; j <= Ziggurat::layers; ++j)
+                z.edge[j] = 0;
             return i == Ziggurat::layers ? height - 1 : 1.0 + static_cast<double>(Ziggurat::layers - i);
         }
         z.edge[i] = std::sqrt(-2 * std::log(height));
@@ -100,8 +102,10 @@ RandomBlock::RandomBlock(std::uint64_t seed, std::uint64_t block) {
     std::uint64_t x = seed;
     x = split_mix(x) ^ (block * 0xD1342543DE82EF95U);
     for (auto& word : state_)
-        for (auto& lane : word) lane = split_mix(x);
-    for (auto& word : spare_) word = split_mix(x);
+        for (auto& lane : word)
+            lane = split_mix(x);
+    for (auto& word : spare_)
+        word = split_mix(x);
 }
 
 void RandomBlock::draw(Bits& bits) {
@@ -139,7 +143,8 @@ void add_normal(RandomBlock& random, double factor, std::span<double> sums) {
     const Ziggurat& z = ziggurat();
     RandomBlock::Bits bits;
     random.draw(bits);
-    for (std::size_t i = 0; i < sums.size(); ++i) sums[i] += factor * normal_from(z, random, bits[i]);
+    for (std::size_t i = 0; i < sums.size(); ++i)
+        sums[i] += factor * normal_from(z, random, bits[i]);
 }
 
 void add_cut_normal(RandomBlock& random, double factor, double k, std::span<double> sums) {
@@ -149,10 +154,12 @@ void add_cut_normal(RandomBlock& random, double factor, double k, std::span<doub
     for (std::size_t i = 0; i < sums.size(); ++i) {
         double draw = normal_from(z, random, bits[i]);
         if (k < 1) // most normal draws would be cut away: take uniform ones and weigh them by the bell
-            do draw = k * (2 * random.spare_uniform() - 1);
+            do
+                draw = k * (2 * random.spare_uniform() - 1);
             while (random.spare_uniform() > bell(draw));
         else
-            while (std::abs(draw) > k) draw = normal_from(z, random, random.spare_bits());
+            while (std::abs(draw) > k)
+                draw = normal_from(z, random, random.spare_bits());
         sums[i] += factor * draw;
     }
 }

@@ -5,8 +5,9 @@
 
 namespace kollema::stack {
 
-/// Random numbers for one block of samples: eight xoshiro256++ generators side by side (Blackman & Vigna 2021), so
-/// that the compiler can draw them together, and one more for the rare second draws, in order of need.
+/// Random numbers for one block of samples: eight xoshiro256++ generators side by side (Blackman & Vigna
+/// 2021), so that the compiler can draw them together, and one more for the rare second draws, in order of
+/// need.
 class RandomBlock {
 public:
     static constexpr std::size_t batch = 512;
@@ -15,7 +16,7 @@ public:
     RandomBlock(std::uint64_t seed, std::uint64_t block); ///< seeded by SplitMix64
 
     void draw(Bits& bits);
-    double spare_uniform();       ///< in (0, 1), from the ninth generator
+    double spare_uniform(); ///< in (0, 1), from the ninth generator
     std::uint64_t spare_bits();
 
 private:
@@ -25,9 +26,9 @@ private:
 };
 
 // Each adds factor·draw to the sums, one draw a sum; `sums` holds at most RandomBlock::batch values.
-void add_normal(RandomBlock& random, double factor, std::span<double> sums);            ///< standard normal
+void add_normal(RandomBlock& random, double factor, std::span<double> sums); ///< standard normal
 void add_cut_normal(RandomBlock& random, double factor, double k, std::span<double> sums); ///< cut at ±k
-void add_uniform(RandomBlock& random, double factor, std::span<double> sums);           ///< on ±1
-void add_triangular(RandomBlock& random, double factor, std::span<double> sums);        ///< on ±1
+void add_uniform(RandomBlock& random, double factor, std::span<double> sums);              ///< on ±1
+void add_triangular(RandomBlock& random, double factor, std::span<double> sums);           ///< on ±1
 
 }

@@ -10,11 +10,14 @@ namespace {
 
 std::vector<std::string> keys(const Table& table) {
     std::vector<std::string> all;
-    for (std::size_t row = 0; row < table.rows(); ++row) all.push_back(table.text(row, table.columns().front()));
+    for (std::size_t row = 0; row < table.rows(); ++row)
+        all.push_back(table.text(row, table.columns().front()));
     return all;
 }
 
-std::string joined(const std::vector<std::string>& words) { return fmt::format("{}", fmt::join(words, ", ")); }
+std::string joined(const std::vector<std::string>& words) {
+    return fmt::format("{}", fmt::join(words, ", "));
+}
 
 tl::unexpected<Failure> no_such_size(std::string_view standard, std::string_view size, const Table& table) {
     return fail({.what = fmt::format("{} {}", standard, size),
@@ -27,7 +30,8 @@ std::vector<double> lengths_between(std::string_view series, double shortest, do
     const Table& table = built_in_table(series);
     std::vector<double> lengths;
     for (std::size_t row = 0; row < table.rows(); ++row)
-        if (const double l = *table.number(row, "length"); l >= shortest && l <= longest) lengths.push_back(l);
+        if (const double l = *table.number(row, "length"); l >= shortest && l <= longest)
+            lengths.push_back(l);
     return lengths;
 }
 
@@ -39,7 +43,7 @@ Result<HardwareItem> as_item(const Result<CapScrew>& screw) {
                                        {"dk", screw->dk_max, screw->dk_min, screw->dk_max},
                                        {"k", screw->k_max, screw->k_min, screw->k_max},
                                        {"s", screw->s, {}, {}},
-                                       {"t", screw->t_min, screw->t_min, {}}},
+                                       {"t", screw->t_min, {}, {}}},
                         .lengths_mm = screw->lengths};
 }
 
@@ -89,7 +93,8 @@ Result<HardwareItem> hardware(std::string_view standard, std::string_view size) 
         return item;
     }
     std::vector<std::string> held;
-    for (const auto& kind : hardware_list()) held.push_back(kind.standard);
+    for (const auto& kind : hardware_list())
+        held.push_back(kind.standard);
     return fail({.what = std::string(standard),
                  .why = "the catalogue does not hold this standard",
                  .remedy = fmt::format("Use one of {}", joined(held))});
@@ -131,7 +136,8 @@ Result<ParallelPin> parallel_pin(double diameter_mm) {
 std::vector<double> parallel_pin_diameters() {
     const Table& table = built_in_table("iso8734_parallel_pins");
     std::vector<double> all;
-    for (std::size_t row = 0; row < table.rows(); ++row) all.push_back(*table.number(row, "diameter"));
+    for (std::size_t row = 0; row < table.rows(); ++row)
+        all.push_back(*table.number(row, "diameter"));
     return all;
 }
 

@@ -7,7 +7,8 @@
 
 namespace kollema::standards {
 
-/// One dimension of a piece of hardware under the letter symbol of its standard; limits where the standard has them.
+/// One dimension of a piece of hardware under the letter symbol of its standard; limits where the standard
+/// has them.
 struct HardwareDimension {
     std::string symbol;
     double nominal_mm = 0;
@@ -30,7 +31,8 @@ struct HardwareKind {
 /// What the catalogue holds, standard by standard.
 std::vector<HardwareKind> hardware_list();
 
-/// Looks up a piece: hardware("ISO 4762", "M6"), hardware("ISO 8734", "8").  Errors: standard or size not held.
+/// Looks up a piece: hardware("ISO 4762", "M6"), hardware("ISO 8734", "8").  Errors: standard or size not
+/// held.
 Result<HardwareItem> hardware(std::string_view standard, std::string_view size);
 
 /// Hexagon socket head cap screw, ISO 4762.  All lengths in mm.
@@ -43,7 +45,8 @@ struct CapScrew {
     double b = 0;                  ///< thread length where there is a shank
     double full_thread_to = 0;     ///< up to this length the thread reaches the head
     std::vector<double> lengths;
-    /// Greatest distance from under the head to the first full thread: 3 pitches where fully threaded, else l − b.
+    /// Greatest distance from under the head to the first full thread: 3 pitches where fully threaded, else l
+    /// − b.
     double unthreaded(double length) const { return length <= full_thread_to ? 3 * pitch : length - b; }
 };
 Result<CapScrew> cap_screw(std::string_view thread);

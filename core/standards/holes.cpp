@@ -14,7 +14,8 @@ Result<std::size_t> row_of(const Table& table, std::string_view thread_name) {
     if (const auto known = thread(thread_name); !known && known.error().kind == FailureKind::argument)
         return tl::unexpected(known.error());
     return fail({.what = std::string(thread_name),
-                 .why = fmt::format("{} as held here has no such size", table.standard().substr(0, table.standard().find(','))),
+                 .why = fmt::format("{} as held here has no such size",
+                                    table.standard().substr(0, table.standard().find(','))),
                  .remedy = fmt::format("Use a size from {} to {}", table.text(0, "thread"),
                                        table.text(table.rows() - 1, "thread"))});
 }
@@ -28,9 +29,12 @@ std::optional<T> if_held(const Result<T>& result) {
 
 std::string_view name(ClearanceClass c) {
     switch (c) {
-    case ClearanceClass::fine: return "fine";
-    case ClearanceClass::medium: return "medium";
-    case ClearanceClass::coarse: break;
+    case ClearanceClass::fine:
+        return "fine";
+    case ClearanceClass::medium:
+        return "medium";
+    case ClearanceClass::coarse:
+        break;
     }
     return "coarse";
 }
@@ -46,9 +50,12 @@ Result<ClearanceClass> parse_clearance_class(std::string_view text) {
 
 std::string_view clearance_hole_zone(ClearanceClass c) {
     switch (c) {
-    case ClearanceClass::fine: return "H12";
-    case ClearanceClass::medium: return "H13";
-    case ClearanceClass::coarse: break;
+    case ClearanceClass::fine:
+        return "H12";
+    case ClearanceClass::medium:
+        return "H13";
+    case ClearanceClass::coarse:
+        break;
     }
     return "H14";
 }

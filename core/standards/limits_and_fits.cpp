@@ -25,11 +25,13 @@ tl::unexpected<Failure> not_defined(double nominal_mm, std::string_view zone, st
 }
 
 std::string lower_case(std::string text) {
-    for (char& c : text) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    for (char& c : text)
+        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     return text;
 }
 
-/// es of f to h, ei of k to s, as tabulated.  k: 0 outside IT4 to IT7 (`any_grade_of_k` passes that rule over).
+/// es of f to h, ei of k to s, as tabulated.  k: 0 outside IT4 to IT7 (`any_grade_of_k` passes that rule
+/// over).
 std::optional<double> shaft_deviation_um(double nominal_mm, const std::string& letter, int grade,
                                          bool any_grade_of_k = false) {
     const Table& table = built_in_table("iso286_shaft_deviations");
@@ -51,10 +53,12 @@ Result<double> upper_deviation_of_tight_hole_um(double nominal_mm, const Zone& z
     if (letter == "k" && grade > 8 && !small)
         return not_defined(nominal_mm, zone.text(), "ISO 286-1 gives K above IT8 only up to 3 mm");
     if (letter == "n" && grade > 8) {
-        if (nominal_mm <= 1) return not_defined(nominal_mm, zone.text(), "N above IT8 is not used up to 1 mm");
+        if (nominal_mm <= 1)
+            return not_defined(nominal_mm, zone.text(), "N above IT8 is not used up to 1 mm");
         return small ? -tabulated : 0.0;
     }
-    if (letter == "m" && grade == 6 && nominal_mm > 250 && nominal_mm <= 315) return -9.0; // the standard's exception
+    if (letter == "m" && grade == 6 && nominal_mm > 250 && nominal_mm <= 315)
+        return -9.0; // the standard's exception
     const bool special_rule = !small && grade <= (k_m_or_n ? 8 : 7);
     if (!special_rule) return -tabulated;
     if (grade < 3)
@@ -70,18 +74,24 @@ Result<double> upper_deviation_of_tight_hole_um(double nominal_mm, const Zone& z
 
 std::string_view name(FitKind kind) {
     switch (kind) {
-    case FitKind::clearance: return "clearance";
-    case FitKind::transition: return "transition";
-    case FitKind::interference: break;
+    case FitKind::clearance:
+        return "clearance";
+    case FitKind::transition:
+        return "transition";
+    case FitKind::interference:
+        break;
     }
     return "interference";
 }
 
 std::string_view name(Basis basis) {
     switch (basis) {
-    case Basis::hole: return "hole";
-    case Basis::shaft: return "shaft";
-    case Basis::none: break;
+    case Basis::hole:
+        return "hole";
+    case Basis::shaft:
+        return "shaft";
+    case Basis::none:
+        break;
     }
     return "none";
 }
@@ -95,10 +105,12 @@ Result<Zone> parse_zone(std::string_view text) {
     };
     const auto is_letter = [](char c) { return std::isalpha(static_cast<unsigned char>(c)) != 0; };
     std::size_t letters = 0;
-    while (letters < text.size() && is_letter(text[letters])) ++letters;
+    while (letters < text.size() && is_letter(text[letters]))
+        ++letters;
     if (letters == 0 || letters > 2 || letters == text.size()) return unreadable();
     const bool capital = std::isupper(static_cast<unsigned char>(text[0])) != 0;
-    if (letters == 2 && (std::isupper(static_cast<unsigned char>(text[1])) != 0) != capital) return unreadable();
+    if (letters == 2 && (std::isupper(static_cast<unsigned char>(text[1])) != 0) != capital)
+        return unreadable();
     Zone zone{std::string(text.substr(0, letters)), 0, capital ? Side::hole : Side::shaft};
     const std::string_view digits = text.substr(letters);
     const auto [stop, error] = std::from_chars(digits.data(), digits.data() + digits.size(), zone.grade);
@@ -119,19 +131,22 @@ Result<double> standard_tolerance_um(double nominal_mm, int grade) {
                      .remedy = "Give a size above zero",
                      .kind = FailureKind::argument});
     if (grade < 1 || grade > 18)
-        return not_defined(nominal_mm, what, "grades from IT1 to IT18 are held here", "Use a grade from 1 to 18");
+        return not_defined(nominal_mm, what, "grades from IT1 to IT18 are held here",
+                           "Use a grade from 1 to 18");
     const Table& table = built_in_table("iso286_grades");
     const auto row = row_for(table, nominal_mm);
     if (!row) return not_defined(nominal_mm, what, "sizes up to 500 mm are held here", "Use a smaller size");
     if (nominal_mm <= 1 && grade >= 14)
-        return not_defined(nominal_mm, what, "ISO 286-1 does not use IT14 to IT18 up to 1 mm", "Use a finer grade");
+        return not_defined(nominal_mm, what, "ISO 286-1 does not use IT14 to IT18 up to 1 mm",
+                           "Use a finer grade");
     return *table.number(*row, what);
 }
 
 Result<LimitDeviations> limit_deviations(double nominal_mm, const Zone& zone) {
     auto width = standard_tolerance_um(nominal_mm, zone.grade);
     if (!width) {
-        if (width.error().kind == FailureKind::not_held) width.error().what = fmt::format("{} {}", plain(nominal_mm), zone.text());
+        if (width.error().kind == FailureKind::not_held)
+            width.error().what = fmt::format("{} {}", plain(nominal_mm), zone.text());
         return tl::unexpected(width.error());
     }
     const std::string letter = lower_case(zone.letters);
@@ -177,11 +192,16 @@ Result<Fit> fit(double nominal_mm, std::string_view text) {
     Fit result{.hole = *hole, .shaft = *shaft, .hole_limits = *hole_limits, .shaft_limits = *shaft_limits};
     result.clearance_max_um = hole_limits->upper_um - shaft_limits->lower_um;
     result.clearance_min_um = hole_limits->lower_um - shaft_limits->upper_um;
-    if (result.clearance_min_um >= 0) result.kind = FitKind::clearance;
-    else if (result.clearance_max_um <= 0) result.kind = FitKind::interference;
-    else result.kind = FitKind::transition;
-    if (hole->letters == "H") result.basis = Basis::hole;
-    else if (shaft->letters == "h") result.basis = Basis::shaft;
+    if (result.clearance_min_um >= 0)
+        result.kind = FitKind::clearance;
+    else if (result.clearance_max_um <= 0)
+        result.kind = FitKind::interference;
+    else
+        result.kind = FitKind::transition;
+    if (hole->letters == "H")
+        result.basis = Basis::hole;
+    else if (shaft->letters == "h")
+        result.basis = Basis::shaft;
     return result;
 }
 

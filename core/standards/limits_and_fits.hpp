@@ -40,16 +40,18 @@ inline constexpr std::string_view limits_and_fits_source = "ISO 286-1:2010";
 /// Reads "H7" or "js13".  Errors: anything that is not one or two letters and a whole number.
 Result<Zone> parse_zone(std::string_view text);
 
-/// Width IT of a grade in µm.  Errors: a size or grade for which ISO 286-1 (as held here: to 500 mm) gives none.
+/// Width IT of a grade in µm.  Errors: a size or grade for which ISO 286-1 (as held here: to 500 mm) gives
+/// none.
 Result<double> standard_tolerance_um(double nominal_mm, int grade);
 
-/// Limit deviations of a zone at a nominal size, ISO 286-1: tables of grades and shaft deviations, holes by the
-/// general rule (EI = −es) and the special rule (Δ = ITn − ITn−1) with the standard's exceptions.
-/// Errors: undefined combinations; never an extrapolation.  js and JS are exactly ±IT/2.
+/// Limit deviations of a zone at a nominal size, ISO 286-1: tables of grades and shaft deviations, holes by
+/// the general rule (EI = −es) and the special rule (Δ = ITn − ITn−1) with the standard's exceptions. Errors:
+/// undefined combinations; never an extrapolation.  js and JS are exactly ±IT/2.
 Result<LimitDeviations> limit_deviations(double nominal_mm, const Zone& zone);
 Result<LimitDeviations> limit_deviations(double nominal_mm, std::string_view zone);
 
-/// A fit such as "H7/g6".  kind: smallest clearance ≥ 0 is clearance, greatest ≤ 0 is interference, else transition.
+/// A fit such as "H7/g6".  kind: smallest clearance ≥ 0 is clearance, greatest ≤ 0 is interference, else
+/// transition.
 Result<Fit> fit(double nominal_mm, std::string_view text);
 
 }

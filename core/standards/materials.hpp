@@ -10,9 +10,10 @@ namespace kollema::standards {
 struct Material {
     std::string id, title, family;
     double density_kg_m3 = 0, modulus_MPa = 0, poisson = 0, tensile_MPa = 0, yield_MPa = 0;
-    double shear_share = 0;          ///< shear strength as a share of the tensile strength
+    double shear_share = 0; ///< shear strength as a share of the tensile strength
     double expansion_per_K = 0;
-    double engagement_diameters = 0; ///< rule of thumb for threads: engagement in screw diameters (common practice)
+    double engagement_diameters =
+        0; ///< rule of thumb for threads: engagement in screw diameters (common practice)
 };
 Result<Material> material(std::string_view id);
 std::vector<Material> materials();
@@ -25,7 +26,8 @@ struct Process {
 Result<Process> process(std::string_view id);
 std::vector<Process> processes();
 
-/// General tolerance ± of a linear dimension, ISO 2768-1.  Errors: class unknown, size outside 0.5 to 4000 mm.
+/// General tolerance ± of a linear dimension, ISO 2768-1.  Errors: class unknown, size outside 0.5 to 4000
+/// mm.
 Result<double> general_tolerance_mm(double nominal_mm, char tolerance_class);
 
 }

@@ -48,13 +48,18 @@ std::optional<std::vector<std::string>> split_csv_line(std::string_view line) {
     bool quoted = false;
     for (std::size_t i = 0; i < line.size(); ++i) {
         const char c = line[i];
-        if (quoted && c == '"' && i + 1 < line.size() && line[i + 1] == '"') cells.back() += line[++i];
-        else if (c == '"') quoted = !quoted;
-        else if (c == ',' && !quoted) cells.emplace_back();
-        else cells.back() += c;
+        if (quoted && c == '"' && i + 1 < line.size() && line[i + 1] == '"')
+            cells.back() += line[++i];
+        else if (c == '"')
+            quoted = !quoted;
+        else if (c == ',' && !quoted)
+            cells.emplace_back();
+        else
+            cells.back() += c;
     }
     if (quoted) return std::nullopt;
-    for (auto& cell : cells) cell = std::string(trimmed(cell));
+    for (auto& cell : cells)
+        cell = std::string(trimmed(cell));
     return cells;
 }
 
@@ -68,7 +73,8 @@ Result<Table> Table::parse(std::string_view name, std::string_view csv) {
         if (trimmed(line).empty()) continue;
         if (line.starts_with('#')) {
             const auto colon = line.find(':');
-            if (colon == std::string_view::npos) return bad(name, line_number, "a head line needs \"key: value\"");
+            if (colon == std::string_view::npos)
+                return bad(name, line_number, "a head line needs \"key: value\"");
             table.head_.emplace(trimmed(line.substr(1, colon - 1)), trimmed(line.substr(colon + 1)));
             continue;
         }
@@ -81,9 +87,11 @@ Result<Table> Table::parse(std::string_view name, std::string_view csv) {
             continue;
         }
         if (cells->size() != table.columns_.size())
-            return bad(name, line_number, fmt::format("{} cells instead of {}", cells->size(), table.columns_.size()));
+            return bad(name, line_number,
+                       fmt::format("{} cells instead of {}", cells->size(), table.columns_.size()));
         const auto order = order_of(cells->front());
-        if (order && last_order && *order <= *last_order) return bad(name, line_number, "the rows do not grow");
+        if (order && last_order && *order <= *last_order)
+            return bad(name, line_number, "the rows do not grow");
         if (table.find(cells->front())) return bad(name, line_number, "the key stands here twice");
         last_order = order;
         table.cells_.push_back(std::move(*cells));
@@ -148,7 +156,8 @@ const Table& built_in_table(std::string_view name) {
 
 std::vector<std::string> built_in_table_names() {
     std::vector<std::string> names;
-    for (const auto& file : embedded_tables()) names.emplace_back(file.name);
+    for (const auto& file : embedded_tables())
+        names.emplace_back(file.name);
     return names;
 }
 

@@ -9,8 +9,9 @@
 namespace kollema::standards {
 
 /// One table of a standard: a CSV file whose head lines ("# key: value") say where it comes from.
-/// The head must hold `standard`, `units` and `provenance`.  A cell "-" means that the standard gives no value there.
-/// The first column is the key; where it is a number or a thread (M6) it must grow from row to row.
+/// The head must hold `standard`, `units` and `provenance`.  A cell "-" means that the standard gives no
+/// value there. The first column is the key; where it is a number or a thread (M6) it must grow from row to
+/// row.
 class Table {
 public:
     /// Reads and validates a whole table; `name` is used in messages only.

@@ -17,7 +17,8 @@ constexpr std::array r40{100, 106, 112, 118, 125, 132, 140, 150, 160, 170, 180, 
                          224, 236, 250, 265, 280, 300, 315, 335, 355, 375, 400, 425, 450, 475,
                          500, 530, 560, 600, 630, 670, 710, 750, 800, 850, 900, 950};
 
-/// Place of the preferred number nearest to a value: a multiplication by a preferred factor is a shift by steps.
+/// Place of the preferred number nearest to a value: a multiplication by a preferred factor is a shift by
+/// steps.
 int r40_step(double value) { return static_cast<int>(std::lround(40 * std::log10(value / 100))); }
 
 /// The preferred number at a place, as a whole number of µm.
@@ -30,14 +31,22 @@ double r40_value_um(int step) {
 /// Steps of R40 by which a grade is wider than grade 6: ×1.25 is 4 steps, ×1.6 is 8.
 std::optional<int> steps_from_grade_6(int grade) {
     switch (grade) {
-    case 3: return -12;
-    case 4: return -8;
-    case 5: return -4;
-    case 6: return 0;
-    case 7: return 4;
-    case 8: return 8;
-    case 9: return 12;
-    default: return std::nullopt;
+    case 3:
+        return -12;
+    case 4:
+        return -8;
+    case 5:
+        return -4;
+    case 6:
+        return 0;
+    case 7:
+        return 4;
+    case 8:
+        return 8;
+    case 9:
+        return 12;
+    default:
+        return std::nullopt;
     }
 }
 
@@ -53,12 +62,17 @@ const char* pitch_diameter_column(double diameter_mm) {
 std::optional<double> deviation_um(const Table& table, std::size_t row, char letter) {
     switch (letter) {
     case 'h':
-    case 'H': return 0.0;
+    case 'H':
+        return 0.0;
     case 'g':
-    case 'G': return table.number(row, "g");
-    case 'f': return table.number(row, "f");
-    case 'e': return table.number(row, "e");
-    default: return std::nullopt;
+    case 'G':
+        return table.number(row, "g");
+    case 'f':
+        return table.number(row, "f");
+    case 'e':
+        return table.number(row, "e");
+    default:
+        return std::nullopt;
     }
 }
 
@@ -134,16 +148,19 @@ Result<ThreadLimits> thread_limits(const Thread& t, std::string_view tolerance_c
     if (!row) return not_held("ISO 965-1 as held here has no such pitch");
     const auto deviation = deviation_um(table, *row, letter);
     const auto pitch_diameter_6 = table.number(*row, pitch_diameter_column(t.major_mm));
-    if (!shift || !deviation || !pitch_diameter_6) return not_held("ISO 965-1 as held here has no such class");
+    if (!shift || !deviation || !pitch_diameter_6)
+        return not_held("ISO 965-1 as held here has no such class");
     const int td2 = r40_step(*pitch_diameter_6) + *shift;
     ThreadLimits limits;
     if (std::islower(static_cast<unsigned char>(letter)) != 0) {
-        // Grades of the major diameter are 4, 6 and 8 only; a 5g or 7g screw has major diameter grade 6 (5g6g, 7g6g).
+        // Grades of the major diameter are 4, 6 and 8 only; a 5g or 7g screw has major diameter grade 6
+        // (5g6g, 7g6g).
         const int major_shift = grade == 4 || grade == 8 ? *shift : 0;
         const double es = -*deviation / 1000;
         const double td = r40_value_um(r40_step(*table.number(*row, "td")) + major_shift) / 1000;
         limits.major = {t.major_mm + es, t.major_mm + es - td};
-        limits.pitch_diameter = {t.pitch_diameter_mm + es, t.pitch_diameter_mm + es - r40_value_um(td2) / 1000};
+        limits.pitch_diameter = {t.pitch_diameter_mm + es,
+                                 t.pitch_diameter_mm + es - r40_value_um(td2) / 1000};
         limits.minor.max_mm = t.minor_internal_mm + es;
         return limits;
     }
@@ -153,7 +170,8 @@ Result<ThreadLimits> thread_limits(const Thread& t, std::string_view tolerance_c
     limits.major.min_mm = t.major_mm + ei;
     limits.pitch_diameter = {t.pitch_diameter_mm + ei + r40_value_um(td2 + nut_is_wider) / 1000,
                              t.pitch_diameter_mm + ei};
-    limits.minor = {t.minor_internal_mm + ei + r40_value_um(r40_step(*table.number(*row, "td1")) + *shift) / 1000,
+    limits.minor = {t.minor_internal_mm + ei +
+                        r40_value_um(r40_step(*table.number(*row, "td1")) + *shift) / 1000,
                     t.minor_internal_mm + ei};
     return limits;
 }
@@ -161,7 +179,8 @@ Result<ThreadLimits> thread_limits(const Thread& t, std::string_view tolerance_c
 std::vector<std::string> coarse_threads() {
     const Table& table = built_in_table("iso261_coarse_threads");
     std::vector<std::string> names;
-    for (std::size_t row = 0; row < table.rows(); ++row) names.push_back(table.text(row, "thread"));
+    for (std::size_t row = 0; row < table.rows(); ++row)
+        names.push_back(table.text(row, "thread"));
     return names;
 }
 

@@ -28,12 +28,13 @@ struct ThreadLimits {
 
 inline constexpr std::string_view thread_source = "ISO 68-1, ISO 261, ISO 724, ISO 2306";
 
-/// "M10" or "M10x1.25".  Errors: what is no thread name (argument), a size or pitch that ISO 261 does not hold.
+/// "M10" or "M10x1.25".  Errors: what is no thread name (argument), a size or pitch that ISO 261 does not
+/// hold.
 Result<Thread> thread(std::string_view name);
 
-/// Limits of a tolerance class such as 6g or 6H: grade 6 and the deviations as tabulated in ISO 965-1, the other grades
-/// by its factors, which are steps of the preferred numbers R40 in which its tables are rounded.  `minor` of an external thread has no lower limit there, `major` of an internal
-/// one no upper.
+/// Limits of a tolerance class such as 6g or 6H: grade 6 and the deviations as tabulated in ISO 965-1, the
+/// other grades by its factors, which are steps of the preferred numbers R40 in which its tables are rounded.
+/// `minor` of an external thread has no lower limit there, `major` of an internal one no upper.
 Result<ThreadLimits> thread_limits(const Thread& thread, std::string_view tolerance_class);
 
 /// Names of all coarse threads, smallest first.

@@ -12,19 +12,23 @@ const GapResult* gap_of(const Results& results, const RequirementId& id) {
     return found == results.gaps.end() ? nullptr : &*found;
 }
 
-void add_yields(QStringList& lines, const Project& after, const Results& old_results, const Results& new_results) {
+void add_yields(QStringList& lines, const Project& after, const Results& old_results,
+                const Results& new_results) {
     for (const auto& r : after.requirements) {
         const GapResult *was = gap_of(old_results, r.id), *is = gap_of(new_results, r.id);
         if (!was || !is || !was->result || !is->result) continue;
-        const QString old_yield = percent(was->result->distribution.yield), new_yield = percent(is->result->distribution.yield);
-        if (old_yield != new_yield) lines << QString("%1: yield %2 → %3").arg(qt(r.name), old_yield, new_yield);
+        const QString old_yield = percent(was->result->distribution.yield),
+                      new_yield = percent(is->result->distribution.yield);
+        if (old_yield != new_yield)
+            lines << QString("%1: yield %2 → %3").arg(qt(r.name), old_yield, new_yield);
     }
 }
 
 void add_findings(QStringList& lines, const Results& old_results, const Results& new_results) {
     const auto counted = [](const Results& r) {
         std::map<std::pair<std::string, JointId>, std::string> all;
-        for (const auto& f : r.findings) all.emplace(std::pair{f.rule, f.joint}, f.message);
+        for (const auto& f : r.findings)
+            all.emplace(std::pair{f.rule, f.joint}, f.message);
         return all;
     };
     const auto before = counted(old_results), after = counted(new_results);
@@ -48,12 +52,16 @@ void add_holes(QStringList& lines, const Project& before, const Project& after) 
             if (!hole) continue;
             const Feature* old_feature = find(*old_part, feature.id);
             const auto* old_hole = old_feature ? std::get_if<Hole>(&old_feature->shape) : nullptr;
-            if (!old_hole) ++changed["new: " + qt(drawing::hole_text(*hole))];
+            if (!old_hole)
+                ++changed["new: " + qt(drawing::hole_text(*hole))];
             else if (*old_hole != *hole)
                 ++changed[qt(drawing::hole_text(*old_hole)) + " → " + qt(drawing::hole_text(*hole))];
         }
         for (const auto& [text, count] : changed)
-            lines << QString("%1: %2 %3 %4").arg(qt(part.name)).arg(count).arg(count == 1 ? "hole" : "holes", text);
+            lines << QString("%1: %2 %3 %4")
+                         .arg(qt(part.name))
+                         .arg(count)
+                         .arg(count == 1 ? "hole" : "holes", text);
     }
 }
 
@@ -61,7 +69,8 @@ void add_hardware(QStringList& lines, const Project& before, const Project& afte
     for (const auto& joint : after.joints) {
         const Joint* old_joint = find(before, joint.id);
         const QString is = hardware_line(after, joint);
-        if (!old_joint) lines << "New joint: " + qt(joint.name) + ", " + is;
+        if (!old_joint)
+            lines << "New joint: " + qt(joint.name) + ", " + is;
         else if (const QString was = hardware_line(before, *old_joint); was != is)
             lines << QString("%1: %2 → %3").arg(qt(joint.name), was, is);
     }
@@ -71,12 +80,13 @@ void add_hardware(QStringList& lines, const Project& before, const Project& afte
 
 }
 
-QStringList changes_between(const Project& before, const Results& results_before, const Project& after, const Results& results_after) {
+QStringList changes_between(const Project& before, const Results& results_before, const Project& after,
+                            const Results& results_after) {
     QStringList lines;
     add_hardware(lines, before, after);
-    add_holes(lines, before, after);
-    add_findings(lines, results_before, results_after);
     add_yields(lines, after, results_before, results_after);
+    add_findings(lines, results_before, results_after);
+    add_holes(lines, before, after);
     return lines;
 }
 

@@ -11,7 +11,7 @@ namespace kollema::desktop {
 /// A figure of a joint as the strip under its section shows it.
 struct Figure {
     enum class Kind { typed, choice, toggle, read_only };
-    QString key;   ///< the same as in the section's callouts; "thread", "thickness:<part>"
+    QString key; ///< the same as in the section's callouts; "thread", "thickness:<part>"
     QString label;
     Kind kind = Kind::typed;
     QString value;
@@ -23,8 +23,8 @@ struct Figure {
 std::vector<Figure> figures_of(const Project& project, const JointId& joint, LengthUnit unit);
 
 /// What a typed or chosen value makes of the project.  Errors: anything the edit or the expression refuses.
-Result<Project> with_figure(const Project& project, const JointId& joint, const QString& key, const QString& value,
-                            LengthUnit unit);
+Result<Project> with_figure(const Project& project, const JointId& joint, const QString& key,
+                            const QString& value, LengthUnit unit);
 
 /// The figure that a click on a section's callout changes: "grip" leads to a member's thickness.
 QString figure_for_callout(const Project& project, const JointId& joint, const QString& callout);

@@ -18,7 +18,8 @@ std::vector<CurvePoint> density_curve(const stack::RequirementResult& result) {
     return curve;
 }
 
-std::shared_ptr<const Results> compute_results(const Project& project, const std::function<bool()>& keep_going) {
+std::shared_ptr<const Results> compute_results(const Project& project,
+                                               const std::function<bool()>& keep_going) {
     auto results = std::make_shared<Results>();
     auto placement = assembly::place(project);
     if (!placement) {
@@ -30,8 +31,10 @@ std::shared_ptr<const Results> compute_results(const Project& project, const std
         if (!keep_going()) return nullptr;
         results->sections.emplace(joint.id, drawing::section_of(project, results->placement, joint));
     }
-    if (auto findings = check::all_rules(project)) results->findings = std::move(*findings);
-    else results->failure = findings.error();
+    if (auto findings = check::all_rules(project))
+        results->findings = std::move(*findings);
+    else
+        results->failure = findings.error();
     for (const auto& requirement : project.requirements) {
         if (!keep_going()) return nullptr;
         GapResult gap{requirement.id, stack::evaluate(project, results->placement, requirement), {}, {}};

@@ -32,7 +32,8 @@ struct Results {
 };
 
 /// Computes all results; runs off the window's thread.  Empty when `keep_going` answers false.
-std::shared_ptr<const Results> compute_results(const Project& project, const std::function<bool()>& keep_going);
+std::shared_ptr<const Results> compute_results(const Project& project,
+                                               const std::function<bool()>& keep_going);
 
 /// The gap's density over what is worth showing: its limits and four standard deviations.
 std::vector<CurvePoint> density_curve(const stack::RequirementResult& result);

@@ -5,22 +5,30 @@
 
 namespace kollema::desktop {
 
-QString message(const Failure& failure) { return qt(failure.what + ": " + failure.why + ". " + failure.remedy + "."); }
+QString message(const Failure& failure) {
+    return qt(failure.what + ": " + failure.why + ". " + failure.remedy + ".");
+}
 
 QString sign(check::Severity severity) {
     switch (severity) {
-    case check::Severity::error: return QStringLiteral("✕");
-    case check::Severity::warning: return QStringLiteral("▲");
-    case check::Severity::note: break;
+    case check::Severity::error:
+        return QStringLiteral("✕");
+    case check::Severity::warning:
+        return QStringLiteral("▲");
+    case check::Severity::note:
+        break;
     }
     return QStringLiteral("●");
 }
 
 QString word(check::Severity severity) {
     switch (severity) {
-    case check::Severity::error: return QStringLiteral("Error");
-    case check::Severity::warning: return QStringLiteral("Warning");
-    case check::Severity::note: break;
+    case check::Severity::error:
+        return QStringLiteral("Error");
+    case check::Severity::warning:
+        return QStringLiteral("Warning");
+    case check::Severity::note:
+        break;
     }
     return QStringLiteral("Note");
 }
@@ -28,7 +36,8 @@ QString word(check::Severity severity) {
 QString percent(double share) {
     const double missing = 1 - share;
     int decimals = 2;
-    for (double step = 1e-3; missing > 0 && missing < step && decimals < 8; step /= 10) ++decimals;
+    for (double step = 1e-3; missing > 0 && missing < step && decimals < 8; step /= 10)
+        ++decimals;
     return qt(fixed(100 * share, decimals)) + QStringLiteral(" %");
 }
 
@@ -38,7 +47,8 @@ QString ppm(double share) {
     if (value < 0.01) return qt(fmt::format("{:.1e}", value));
     if (value < 100) return qt(plain(value, 2));
     QString digits = QString::number(std::llround(value));
-    for (qsizetype at = digits.size() - 3; at > 0; at -= 3) digits.insert(at, QChar(0x2009)); // thin space
+    for (qsizetype at = digits.size() - 3; at > 0; at -= 3)
+        digits.insert(at, QChar(0x2009)); // thin space
     return digits;
 }
 

@@ -7,7 +7,9 @@
 
 namespace kollema::desktop {
 
-inline QString qt(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
+inline QString qt(std::string_view text) {
+    return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size()));
+}
 
 /// A failure for the message line: what and why, then what to do.
 QString message(const Failure& failure);

@@ -22,7 +22,8 @@ struct Run {
 };
 
 struct Scratch {
-    fs::path path = fs::temp_directory_path() / ("kollema-cli-test-" + std::to_string(std::random_device{}()));
+    fs::path path =
+        fs::temp_directory_path() / ("kollema-cli-test-" + std::to_string(std::random_device{}()));
     Scratch() { fs::create_directories(path); }
     ~Scratch() { fs::remove_all(path); }
     std::string file(const std::string& name, const std::string& text) const {
@@ -37,7 +38,8 @@ Run run(const std::string& arguments) {
     Run result;
     FILE* pipe = ::popen(fmt::format("{} {} 2>{}", KOLLEMA_CLI, arguments, errors).c_str(), "r");
     std::array<char, 4096> buffer;
-    while (const auto n = std::fread(buffer.data(), 1, buffer.size(), pipe)) result.out.append(buffer.data(), n);
+    while (const auto n = std::fread(buffer.data(), 1, buffer.size(), pipe))
+        result.out.append(buffer.data(), n);
     result.code = WEXITSTATUS(::pclose(pipe));
     std::ifstream stream(errors);
     result.err = {std::istreambuf_iterator<char>(stream), {}};
@@ -70,11 +72,14 @@ TEST_CASE("limits and fits answer with the keys of the contract") {
 
 TEST_CASE("threads, holes and hardware answer with the keys of the contract") {
     const Json thread = run("thread M10 --class 6g --json").json();
-    for (const auto* key : {"name", "unit", "pitch", "major", "pitch_diameter", "minor_internal", "minor_external", "stress_area", "tap_drill", "source"}) CHECK(thread.contains(key));
+    for (const auto* key : {"name", "unit", "pitch", "major", "pitch_diameter", "minor_internal",
+                            "minor_external", "stress_area", "tap_drill", "source"})
+        CHECK(thread.contains(key));
     CHECK(thread["stress_area"].get<double>() == Approx(58.0).epsilon(0.001)); // ISO 898-1
     CHECK(thread["limits"]["major"]["max"].get<double>() == Approx(9.968).margin(1e-6));
     CHECK(thread["limits"]["minor"]["min"].is_null());
-    CHECK(run("thread M10 --json --unit in").json()["stress_area"] == thread["stress_area"]); // areas stay mm²
+    CHECK(run("thread M10 --json --unit in").json()["stress_area"] ==
+          thread["stress_area"]); // areas stay mm²
     const Json hole = run("hole M6 --json").json();
     CHECK(hole["clearance"] == 6.6);
     CHECK(hole["tap_drill"] == 5.0);
@@ -90,16 +95,21 @@ TEST_CASE("threads, holes and hardware answer with the keys of the contract") {
 
 TEST_CASE("a bare chain gives every result of the contract") {
     const Scratch scratch;
-    const auto csv = scratch.file("chain.csv", "name,nominal,plus,minus,sensitivity,distribution,cpk,shift\nhousing,20,0.1,-0.1,1,normal,1,0\npart,10,0.05,-0.05,-1,uniform,1,0\nshim,9.4,0,0,-1,fixed,1,0\n");
+    const auto csv = scratch.file(
+        "chain.csv", "name,nominal,plus,minus,sensitivity,distribution,cpk,shift\nhousing,20,0.1,-0.1,1,"
+                     "normal,1,0\npart,10,0.05,-0.05,-1,uniform,1,0\nshim,9.4,0,0,-1,fixed,1,0\n");
     const Json j = run("stack " + csv + " --lower 0.45 --upper 0.75 --samples 200000 --seed 3 --json").json();
     REQUIRE(j["requirements"].size() == 1);
     const Json& r = j["requirements"][0];
-    for (const auto* key : {"id", "name", "nominal", "lower", "upper", "worst_case", "rss", "distribution", "monte_carlo", "contributions", "loop"}) CHECK(r.contains(key));
+    for (const auto* key : {"id", "name", "nominal", "lower", "upper", "worst_case", "rss", "distribution",
+                            "monte_carlo", "contributions", "loop"})
+        CHECK(r.contains(key));
     CHECK(r["nominal"].get<double>() == Approx(0.6));
     CHECK(r["worst_case"]["min"].get<double>() == Approx(0.45));
     CHECK(r["distribution"]["method"] == "exact");
     CHECK(r["distribution"]["sigma"].get<double>() == Approx(std::sqrt(0.01 / 9 + 0.0025 / 3)));
-    CHECK(r["distribution"]["ppm_below"].get<double>() == Approx(r["distribution"]["ppm_above"].get<double>()).epsilon(1e-6));
+    CHECK(r["distribution"]["ppm_below"].get<double>() ==
+          Approx(r["distribution"]["ppm_above"].get<double>()).epsilon(1e-6));
     CHECK(r["monte_carlo"]["samples"] == 200000);
     CHECK(r["monte_carlo"]["seed"] == 3);
     CHECK(r["monte_carlo"]["ci95"][0] <= r["distribution"]["yield"]);
@@ -110,9 +120,12 @@ TEST_CASE("a bare chain gives every result of the contract") {
     const Json open = run("stack " + csv + " --upper 0.75 --json").json()["requirements"][0];
     CHECK(open["lower"].is_null());
     CHECK(open["distribution"]["ppm_below"] == 0.0);
-    const Json negative = run("stack " + csv + " --lower -0.5 --upper 1/2in --json").json()["requirements"][0];
+    const Json negative =
+        run("stack " + csv + " --lower -0.5 --upper 1/2in --json").json()["requirements"][0];
     CHECK(negative["upper"].get<double>() == Approx(12.7));
-    CHECK(run("stack " + csv + " --unit in --upper 0.75 --json").json()["requirements"][0]["nominal"].get<double>() == Approx(0.6)); // the file is in inches then
+    CHECK(run("stack " + csv + " --unit in --upper 0.75 --json")
+              .json()["requirements"][0]["nominal"]
+              .get<double>() == Approx(0.6)); // the file is in inches then
 }
 
 TEST_CASE("a project is stacked and checked") {
@@ -120,14 +133,17 @@ TEST_CASE("a project is stacked and checked") {
     CHECK(stack["id"] == "spacer-gap");
     CHECK(stack["nominal"].get<double>() == Approx(25));
     CHECK(stack["loop"].size() == stack["contributions"].size());
-    CHECK(run("stack " + demo + " --requirement spacer-gap --unit in --json").json()["requirements"][0]["nominal"].get<double>() == Approx(25 / 25.4));
+    CHECK(run("stack " + demo + " --requirement spacer-gap --unit in --json")
+              .json()["requirements"][0]["nominal"]
+              .get<double>() == Approx(25 / 25.4));
     const Run check = run("check " + demo + " --json");
     CHECK(check.code == 1);
     CHECK(check.err.empty());
     const Json j = check.json();
     CHECK(j["counts"]["error"] == 4);
     for (const auto& f : j["findings"])
-        for (const auto* key : {"rule", "severity", "joint", "parts", "message", "because", "fix"}) CHECK(f.contains(key));
+        for (const auto* key : {"rule", "severity", "joint", "parts", "message", "because", "fix"})
+            CHECK(f.contains(key));
     CHECK(Json::parse(run("schema").out)["title"] == "Kollema project");
 }
 
@@ -139,7 +155,8 @@ TEST_CASE("the option fail-on decides the exit code") {
     project["requirements"] = Json::array();
     for (auto& part : project["parts"]) {
         part["dimensions"] = Json::array();
-        std::erase_if(part["features"].get_ref<Json::array_t&>(), [](const Json& f) { return f.contains("owner"); });
+        std::erase_if(part["features"].get_ref<Json::array_t&>(),
+                      [](const Json& f) { return f.contains("owner"); });
     }
     const auto path = scratch.file("p.kollema", project.dump()); // parts that nothing joins: warnings only
     CHECK(run("check " + path).code == 0);
@@ -150,15 +167,51 @@ TEST_CASE("the option fail-on decides the exit code") {
 TEST_CASE("failures have their code, one line on standard error, and nothing on standard output") {
     const Scratch scratch;
     const auto broken = scratch.file("broken.kollema", "{\"schema\":");
-    const auto chain = scratch.file("chain.csv", "name,nominal,plus,minus\na,1,0.1,-0.1\n"), bad = scratch.file("bad.csv", "name,nominal,plus,minus\na,one,0.1,-0.1\n");
-    struct Case { std::string arguments; int code; };
-    const std::vector<Case> cases{
-        {"", 2}, {"frobnicate", 2}, {"limits", 2}, {"limits 25", 2}, {"limits x g6", 2}, {"limits -5 g6", 2}, {"limits 0 g6", 2}, {"limits nan g6", 2}, {"limits 25 g6 --colour", 2},
-        {"limits 25 6g", 2}, {"limits 25 g6 --unit yard", 2}, {"fit 25 H7", 2}, {"fit 25 g6/H7", 2}, {"thread Q10", 2}, {"thread M10 --class g", 2}, {"hole M6 --class wide", 2}, {"hardware", 2},
-        {"stack " + chain + " --samples 0", 2}, {"stack " + chain + " --samples x", 2}, {"stack " + chain + " --lower 2 --upper 1", 2}, {"stack " + chain + " --lower abc", 2},
-        {"stack " + demo + " --requirement nothing", 2}, {"check " + demo + " --fail-on never", 2},
-        {"stack /nowhere.csv --upper 1", 3}, {"stack " + bad + " --upper 1", 3}, {"stack " + broken, 3}, {"check " + broken, 3}, {"check /nowhere", 3}, {"check /tmp", 3}, {"check " + chain, 3},
-        {"limits 4000 g6", 4}, {"limits 25 zz6", 4}, {"limits 25 H19", 4}, {"fit 25 H7/zz6", 4}, {"fit 1 RC4 --unit in", 4}, {"thread M7.3", 4}, {"hole M7", 4}, {"hardware 'ISO 4762' M7", 4}, {"hardware 'ISO 1' M6", 4}};
+    const auto chain = scratch.file("chain.csv", "name,nominal,plus,minus\na,1,0.1,-0.1\n"),
+               bad = scratch.file("bad.csv", "name,nominal,plus,minus\na,one,0.1,-0.1\n");
+    struct Case {
+        std::string arguments;
+        int code;
+    };
+    const std::vector<Case> cases{{"", 2},
+                                  {"frobnicate", 2},
+                                  {"limits", 2},
+                                  {"limits 25", 2},
+                                  {"limits x g6", 2},
+                                  {"limits -5 g6", 2},
+                                  {"limits 0 g6", 2},
+                                  {"limits nan g6", 2},
+                                  {"limits 25 g6 --colour", 2},
+                                  {"limits 25 6g", 2},
+                                  {"limits 25 g6 --unit yard", 2},
+                                  {"fit 25 H7", 2},
+                                  {"fit 25 g6/H7", 2},
+                                  {"thread Q10", 2},
+                                  {"thread M10 --class g", 2},
+                                  {"hole M6 --class wide", 2},
+                                  {"hardware", 2},
+                                  {"stack " + chain + " --samples 0", 2},
+                                  {"stack " + chain + " --samples x", 2},
+                                  {"stack " + chain + " --lower 2 --upper 1", 2},
+                                  {"stack " + chain + " --lower abc", 2},
+                                  {"stack " + demo + " --requirement nothing", 2},
+                                  {"check " + demo + " --fail-on never", 2},
+                                  {"stack /nowhere.csv --upper 1", 3},
+                                  {"stack " + bad + " --upper 1", 3},
+                                  {"stack " + broken, 3},
+                                  {"check " + broken, 3},
+                                  {"check /nowhere", 3},
+                                  {"check /tmp", 3},
+                                  {"check " + chain, 3},
+                                  {"limits 4000 g6", 4},
+                                  {"limits 25 zz6", 4},
+                                  {"limits 25 H19", 4},
+                                  {"fit 25 H7/zz6", 4},
+                                  {"fit 1 RC4 --unit in", 4},
+                                  {"thread M7.3", 4},
+                                  {"hole M7", 4},
+                                  {"hardware 'ISO 4762' M7", 4},
+                                  {"hardware 'ISO 1' M6", 4}};
     for (const auto& c : cases)
         for (const auto* json : {"", " --json"}) {
             if (c.arguments.empty() && *json) continue;

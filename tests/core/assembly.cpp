@@ -12,7 +12,11 @@ using Catch::Matchers::WithinAbs;
 namespace {
 
 Project with_gap(const Project& p, const std::string& from_face, const std::string& to_face) {
-    return must(edit::add_requirement(p, {.name = "Gap", .from = {{"plate"}, {from_face}}, .to = {{"block"}, {to_face}}, .lower_mm = -1000, .upper_mm = 1000}));
+    return must(edit::add_requirement(p, {.name = "Gap",
+                                          .from = {{"plate"}, {from_face}},
+                                          .to = {{"block"}, {to_face}},
+                                          .lower_mm = -1000,
+                                          .upper_mm = 1000}));
 }
 
 Result<assembly::Loop> loop_of(const Project& p) {
@@ -20,7 +24,8 @@ Result<assembly::Loop> loop_of(const Project& p) {
 }
 
 double closure(const assembly::Loop& loop) {
-    return std::accumulate(loop.links.begin(), loop.links.end(), 0.0, [](double s, const auto& l) { return s + l.sensitivity * l.nominal_mm; });
+    return std::accumulate(loop.links.begin(), loop.links.end(), 0.0,
+                           [](double s, const auto& l) { return s + l.sensitivity * l.nominal_mm; });
 }
 
 }
@@ -52,12 +57,17 @@ TEST_CASE("two joints that want a part at two places are told", "[assembly]") {
 }
 
 TEST_CASE("a loop closes on the geometry, whatever way it takes", "[assembly]") {
-    for (const auto& [from, to] : {std::pair{"right", "left"}, {"left", "left"}, {"front", "back"}, {"top", "top"}, {"bottom", "top"}}) {
+    for (const auto& [from, to] : {std::pair{"right", "left"},
+                                   {"left", "left"},
+                                   {"front", "back"},
+                                   {"top", "top"},
+                                   {"bottom", "top"}}) {
         CAPTURE(from, to);
         const Project p = with_gap(doweled(screwed()), from, to);
         const auto loop = must(loop_of(p));
         const auto placement = must(assembly::place(p));
-        const Vector3 a = placement.frames.at({"plate"}).point(find(p.parts[0], FeatureId{from})->frame.origin);
+        const Vector3 a =
+            placement.frames.at({"plate"}).point(find(p.parts[0], FeatureId{from})->frame.origin);
         const Vector3 b = placement.frames.at({"block"}).point(find(p.parts[1], FeatureId{to})->frame.origin);
         CHECK_THAT(closure(loop), WithinAbs((b - a).dot(loop.direction), 1e-9));
     }
@@ -70,21 +80,26 @@ TEST_CASE("the loop goes through what locates, and says when only clamping holds
     CHECK(located.only_clamps.empty());
     CHECK(located.joints == std::vector<JointId>{{"dowels"}});
     double clamped_float = 0, located_float = 0;
-    for (const auto& l : clamped.links) if (l.kind == assembly::LinkKind::play) clamped_float += l.sensitivity * l.plus_mm;
-    for (const auto& l : located.links) if (l.kind == assembly::LinkKind::play) located_float += l.sensitivity * l.plus_mm;
+    for (const auto& l : clamped.links)
+        if (l.kind == assembly::LinkKind::play) clamped_float += l.sensitivity * l.plus_mm;
+    for (const auto& l : located.links)
+        if (l.kind == assembly::LinkKind::play) located_float += l.sensitivity * l.plus_mm;
     CHECK(clamped_float > 20 * located_float);
     // Along the screws the faces seat on each other: no float at all.
-    for (const auto& l : must(loop_of(with_gap(screwed(), "top", "top"))).links) CHECK(l.kind != assembly::LinkKind::play);
+    for (const auto& l : must(loop_of(with_gap(screwed(), "top", "top"))).links)
+        CHECK(l.kind != assembly::LinkKind::play);
 }
 
 TEST_CASE("toleranced dimensions are preferred to general tolerances, in both directions", "[assembly]") {
     Project p = with_gap(doweled(screwed()), "left", "left");
     const auto kinds = [](const assembly::Loop& loop) {
-        return std::ranges::count_if(loop.links, [](const auto& l) { return l.kind == assembly::LinkKind::dimension; });
+        return std::ranges::count_if(loop.links,
+                                     [](const auto& l) { return l.kind == assembly::LinkKind::dimension; });
     };
     CHECK(kinds(must(loop_of(p))) == 0);
     const auto before = must(loop_of(p));
-    p = must(edit::add_dimension(p, {"block"}, "hole to face", {"dowels.1.1"}, {"left"}, Vector3::UnitX(), 0.05, -0.01));
+    p = must(edit::add_dimension(p, {"block"}, "hole to face", {"dowels.1.1"}, {"left"}, Vector3::UnitX(),
+                                 0.05, -0.01));
     const auto after = must(loop_of(p));
     CHECK(kinds(after) == 1);
     CHECK_THAT(closure(after), WithinAbs(closure(before), 1e-9));
@@ -98,7 +113,8 @@ TEST_CASE("a second place away from the gap enters with its lever arm", "[assemb
     Project p = with_gap(doweled(screwed()), "left", "left");
     for (const auto& l : must(loop_of(p)).links)
         if (l.kind == assembly::LinkKind::play) CHECK_THAT(l.sensitivity, WithinAbs(0.5, 1e-9));
-    // Both dowels on one side of the measured point: the far one counts against, the near one more than whole.
+    // Both dowels on one side of the measured point: the far one counts against, the near one more than
+    // whole.
     p = must(edit::set_places(p, {"dowels"}, {{-10, 10}, {-10, 30}}));
     double largest = 0;
     for (const auto& l : must(loop_of(p)).links)
@@ -113,18 +129,23 @@ TEST_CASE("a gap that nothing fixes is refused with the reason", "[assembly]") {
     const auto askew = loop_of(with_gap(screwed(), "left", "front"));
     REQUIRE_FALSE(askew);
     CHECK(askew.error().why.find("parallel") != std::string::npos);
-    const auto slipping = loop_of(with_gap(doweled(plate_and_block()), "top", "top")); // pins do not hold faces together
+    const auto slipping =
+        loop_of(with_gap(doweled(plate_and_block()), "top", "top")); // pins do not hold faces together
     REQUIRE_FALSE(slipping);
 }
 
-TEST_CASE("a short chain is decided by worst case, a long one by statistics, unless the user says", "[stack]") {
+TEST_CASE("a short chain is decided by worst case, a long one by statistics, unless the user says",
+          "[stack]") {
     Project p = with_gap(screwed(), "top", "top");
     const auto result = must(stack::evaluate(p, must(assembly::place(p)), p.requirements.back()));
     CHECK(result.decided_by_worst_case);
     p.requirements.back().decided_by = DecidedBy::statistics;
-    CHECK_FALSE(must(stack::evaluate(p, must(assembly::place(p)), p.requirements.back())).decided_by_worst_case);
+    CHECK_FALSE(
+        must(stack::evaluate(p, must(assembly::place(p)), p.requirements.back())).decided_by_worst_case);
     const Project demo_project = demo();
-    CHECK_FALSE(must(stack::evaluate(demo_project, must(assembly::place(demo_project)), demo_project.requirements.front())).decided_by_worst_case);
+    CHECK_FALSE(must(stack::evaluate(demo_project, must(assembly::place(demo_project)),
+                                     demo_project.requirements.front()))
+                    .decided_by_worst_case);
 }
 
 TEST_CASE("the section is true to scale and shows hardware and holes where they are", "[drawing]") {
@@ -147,7 +168,8 @@ TEST_CASE("the section is true to scale and shows hardware and holes where they 
         }
     const auto length = must(joint::design(p, p.joints.front(), CapScrewJoint{})).length_mm;
     CHECK_THAT(lowest, WithinAbs(-6.4 - length, 1e-9)); // the head stands in a counterbore of 6.4
-    CHECK_THAT(widest, WithinAbs(5, 1e-9));         // ISO 4762: dk max 10
-    const bool thread_called = std::ranges::any_of(section.callouts, [](const auto& c) { return c.figure == "thread" && c.text.find("M6") == 0; });
+    CHECK_THAT(widest, WithinAbs(5, 1e-9));             // ISO 4762: dk max 10
+    const bool thread_called = std::ranges::any_of(
+        section.callouts, [](const auto& c) { return c.figure == "thread" && c.text.find("M6") == 0; });
     CHECK(thread_called);
 }

@@ -31,8 +31,10 @@ double yield(const Project& p) {
 
 }
 
-TEST_CASE("a sound joint raises no finding", "[check]") { CHECK(of_rule(doweled(screwed({}, "c45"), {.press_zone = "N7"}), "matched-holes").empty());
-    for (const auto& f : must(check::all_rules(doweled(screwed({}, "c45"), {.press_zone = "N7"})))) FAIL(f.message);
+TEST_CASE("a sound joint raises no finding", "[check]") {
+    CHECK(of_rule(doweled(screwed({}, "c45"), {.press_zone = "N7"}), "matched-holes").empty());
+    for (const auto& f : must(check::all_rules(doweled(screwed({}, "c45"), {.press_zone = "N7"}))))
+        FAIL(f.message);
 }
 
 TEST_CASE("a hole of another size than its fastener is found and matched again", "[check]") {
@@ -42,7 +44,8 @@ TEST_CASE("a hole of another size than its fastener is found and matched again",
     CHECK(found.front().severity == check::Severity::warning);
     CHECK(found.front().message.find("ø9 instead of ø6.6") != std::string::npos);
     CHECK(must(found.front().fixes.front().apply(p)) == screwed());
-    const Project wrong_thread = with_hole(screwed(), "plate", "screws.2.1", [](Hole& h) { h.thread->name = "M8"; });
+    const Project wrong_thread =
+        with_hole(screwed(), "plate", "screws.2.1", [](Hole& h) { h.thread->name = "M8"; });
     CHECK(of_rule(wrong_thread, "matched-holes").front().severity == check::Severity::error);
 }
 
@@ -51,7 +54,9 @@ TEST_CASE("a hole line to line with its screw is found", "[check]") {
     const auto found = of_rule(p, "no-clearance");
     REQUIRE(found.size() == 1);
     CHECK(hole_of(must(found.front().fixes.front().apply(p)), "block", "screws.1.1").diameter_mm == 6.6);
-    CHECK(of_rule(with_hole(screwed(), "block", "screws.1.1", [](Hole& h) { h.diameter_mm = 6.1; }), "no-clearance").empty());
+    CHECK(of_rule(with_hole(screwed(), "block", "screws.1.1", [](Hole& h) { h.diameter_mm = 6.1; }),
+                  "no-clearance")
+              .empty());
 }
 
 TEST_CASE("short and bottoming screws are found, and the fix solves it", "[check]") {
@@ -61,21 +66,34 @@ TEST_CASE("short and bottoming screws are found, and the fix solves it", "[check
     CHECK(found.front().severity == check::Severity::error);
     CHECK(of_rule(must(found.front().fixes.front().apply(thin)), "thread-engagement").empty());
     // Where no standard length is enough inside the tapped part, a thicker part is offered and mends it.
-    const Project plate = must(edit::set_length(must(edit::set_body_size(screwed({.thread = "M8"}, "aluminium"), {"plate"}, {160, 90, 9})), {"screws"}, 25.0));
+    const Project plate = must(edit::set_length(
+        must(edit::set_body_size(screwed({.thread = "M8"}, "aluminium"), {"plate"}, {160, 90, 9})),
+        {"screws"}, 25.0));
     const auto fixes = of_rule(plate, "thread-engagement").front().fixes;
     REQUIRE(fixes.size() == 2);
     CHECK(of_rule(must(fixes.back().apply(plate)), "thread-engagement").empty());
-    const Project shallow = with_hole(screwed(), "plate", "screws.2.1", [](Hole& h) { h.depth_mm = 9; h.thread->depth_mm = 8; });
-    CHECK(of_rule(shallow, "thread-engagement").front().message.find("run out of thread") != std::string::npos);
-    const Project through = must(edit::set_length(must(edit::set_body_size(screwed(), {"plate"}, {160, 90, 12})), {"screws"}, 45.0));
+    const Project shallow = with_hole(screwed(), "plate", "screws.2.1", [](Hole& h) {
+        h.depth_mm = 9;
+        h.thread->depth_mm = 8;
+    });
+    CHECK(of_rule(shallow, "thread-engagement").front().message.find("run out of thread") !=
+          std::string::npos);
+    const Project through = must(
+        edit::set_length(must(edit::set_body_size(screwed(), {"plate"}, {160, 90, 12})), {"screws"}, 45.0));
     CHECK(of_rule(through, "thread-engagement").front().message.find("stand") != std::string::npos);
 }
 
 TEST_CASE("heads that stand proud, do not enter or leave too little are found", "[check]") {
-    const auto proud = of_rule(with_hole(screwed(), "block", "screws.1.1", [](Hole& h) { h.counterbore->depth_mm = 5; }), "counterbore");
+    const auto proud =
+        of_rule(with_hole(screwed(), "block", "screws.1.1", [](Hole& h) { h.counterbore->depth_mm = 5; }),
+                "counterbore");
     REQUIRE(proud.size() == 1);
     CHECK(proud.front().message.find("1 mm proud") != std::string::npos);
-    CHECK(of_rule(with_hole(screwed(), "block", "screws.1.1", [](Hole& h) { h.counterbore->diameter_mm = 10; }), "counterbore").front().severity == check::Severity::error);
+    CHECK(
+        of_rule(with_hole(screwed(), "block", "screws.1.1", [](Hole& h) { h.counterbore->diameter_mm = 10; }),
+                "counterbore")
+            .front()
+            .severity == check::Severity::error);
     const Project thin = must(edit::set_body_size(screwed(), {"block"}, {50, 70, 8}));
     const auto little = of_rule(thin, "counterbore");
     REQUIRE(little.size() == 2); // both places
@@ -92,11 +110,13 @@ TEST_CASE("holes too near to the edge are found", "[check]") {
 TEST_CASE("clamping without locating, and locating twice, are found", "[check]") {
     CHECK(of_rule(screwed(), "clamps-only").front().severity == check::Severity::note);
     CHECK(of_rule(doweled(screwed()), "clamps-only").empty());
-    const Project twice = must(edit::add_joint(doweled(screwed()), on_plate("More dowels", DowelPinJoint{}, {{12, -20}, {12, 20}})));
+    const Project twice = must(
+        edit::add_joint(doweled(screwed()), on_plate("More dowels", DowelPinJoint{}, {{12, -20}, {12, 20}})));
     const auto found = of_rule(twice, "located-twice");
     REQUIRE(found.size() == 1);
     CHECK(must(found.front().fixes.front().apply(twice)) == doweled(screwed()));
-    const Project three = must(edit::set_places(doweled(screwed()), {"dowels"}, {{-10, -20}, {-10, 20}, {10, 20}}));
+    const Project three =
+        must(edit::set_places(doweled(screwed()), {"dowels"}, {{-10, -20}, {-10, 20}, {10, 20}}));
     CHECK(of_rule(three, "located-twice").size() == 1);
     const Project beside = must(edit::move_member(doweled(screwed()), {"dowels"}, 1, {0.5, 0}));
     CHECK(of_rule(beside, "matched-holes").front().message.find("0.5 mm beside") != std::string::npos);
@@ -104,9 +124,12 @@ TEST_CASE("clamping without locating, and locating twice, are found", "[check]")
 }
 
 TEST_CASE("dowels that fall out or never slip are found", "[check]") {
-    CHECK(of_rule(doweled(screwed()), "press-and-slip").front().severity == check::Severity::note); // H7/m6 may be loose
+    CHECK(of_rule(doweled(screwed()), "press-and-slip").front().severity ==
+          check::Severity::note); // H7/m6 may be loose
     CHECK(of_rule(doweled(screwed(), {.press_zone = "F7"}), "press-and-slip").size() == 1);
-    CHECK(of_rule(doweled(screwed(), {.press_zone = "N7", .slip_zone = "S7"}), "press-and-slip").front().severity == check::Severity::error);
+    CHECK(of_rule(doweled(screwed(), {.press_zone = "N7", .slip_zone = "S7"}), "press-and-slip")
+              .front()
+              .severity == check::Severity::error);
 }
 
 TEST_CASE("the demo holds its planted faults, and their fixes mend it", "[check][demo]") {
@@ -116,9 +139,11 @@ TEST_CASE("the demo holds its planted faults, and their fixes mend it", "[check]
     CHECK(of_rule(p, "thread-engagement").size() == 1);
     CHECK(of_rule(p, "clamps-only").size() == 1);
     CHECK(of_rule(p, "requirement").size() == 1);
-    for (const auto* rule : {"no-clearance", "thread-engagement", "clamps-only"}) p = must(of_rule(p, rule).front().fixes.front().apply(p));
+    for (const auto* rule : {"no-clearance", "thread-engagement", "clamps-only"})
+        p = must(of_rule(p, rule).front().fixes.front().apply(p));
     const auto after = must(check::all_rules(p));
-    for (const auto& f : after) CHECK(f.severity == check::Severity::note);
+    for (const auto& f : after)
+        CHECK(f.severity == check::Severity::note);
     CHECK(yield(demo()) < 0.96);
     CHECK(yield(p) > 0.9973);
     CHECK(std::ranges::is_sorted(before, std::greater{}, &check::Finding::severity)); // worst first
@@ -147,16 +172,31 @@ TEST_CASE("larger screws in the demo carry every hole and the yield with them", 
 TEST_CASE("edits refuse what cannot be and say what would do", "[edit]") {
     const Project p = doweled(screwed());
     const Result<Project> refused[] = {
-        edit::set_thread(p, {"screws"}, "M7"), edit::set_thread(p, {"dowels"}, "M8"), edit::set_thread(p, {"nothing"}, "M8"),
-        edit::set_property_class(p, {"screws"}, "9.9"), edit::set_length(p, {"screws"}, -20.0), edit::set_length(p, {"screws"}, 23.0),
-        edit::set_body_size(p, {"block"}, {50, -1, 30}), edit::set_body_size(p, {"block"}, {50, NAN, 30}), edit::set_body_size(p, {"block"}, {1e9, 1, 1}),
+        edit::set_thread(p, {"screws"}, "M7"),
+        edit::set_thread(p, {"dowels"}, "M8"),
+        edit::set_thread(p, {"nothing"}, "M8"),
+        edit::set_property_class(p, {"screws"}, "9.9"),
+        edit::set_length(p, {"screws"}, -20.0),
+        edit::set_length(p, {"screws"}, 23.0),
+        edit::set_body_size(p, {"block"}, {50, -1, 30}),
+        edit::set_body_size(p, {"block"}, {50, NAN, 30}),
+        edit::set_body_size(p, {"block"}, {1e9, 1, 1}),
         edit::set_body_size(p, {"block"}, {50, 20, 30}), // a place would lie beside the part
-        edit::set_zones(p, {"dowels"}, "h7", "F7"), edit::set_zones(p, {"dowels"}, "H7", "Q7"), edit::set_pin_diameter(p, {"dowels"}, 7),
-        edit::set_material(p, {"block"}, "cheese"), edit::rename_part(p, {"block"}, "  "), edit::set_places(p, {"screws"}, {}),
-        edit::move_member(p, {"screws"}, 1, {NAN, 0}), edit::move_member(p, {"screws"}, 5, {0, 0}), edit::set_dimension_tolerance(p, {"block"}, {"x"}, 1, -1),
-        edit::add_dimension(p, {"block"}, "d", {"left"}, {"left"}, Vector3::UnitX(), 1, -1), edit::add_dimension(p, {"block"}, "d", {"left"}, {"right"}, Vector3::UnitX(), -1, 1),
-        edit::match_hole(p, {"block"}, {"left"}), edit::set_hole(p, {"block"}, {"screws.1.1"}, Hole{.diameter_mm = -1}),
-        edit::add_joint(p, on_plate("x", CapScrewJoint{}, {})), edit::add_joint(p, {.name = "x", .members = {{{"block"}, {"top"}}}, .places = {{0, 0}}})};
+        edit::set_zones(p, {"dowels"}, "h7", "F7"),
+        edit::set_zones(p, {"dowels"}, "H7", "Q7"),
+        edit::set_pin_diameter(p, {"dowels"}, 7),
+        edit::set_material(p, {"block"}, "cheese"),
+        edit::rename_part(p, {"block"}, "  "),
+        edit::set_places(p, {"screws"}, {}),
+        edit::move_member(p, {"screws"}, 1, {NAN, 0}),
+        edit::move_member(p, {"screws"}, 5, {0, 0}),
+        edit::set_dimension_tolerance(p, {"block"}, {"x"}, 1, -1),
+        edit::add_dimension(p, {"block"}, "d", {"left"}, {"left"}, Vector3::UnitX(), 1, -1),
+        edit::add_dimension(p, {"block"}, "d", {"left"}, {"right"}, Vector3::UnitX(), -1, 1),
+        edit::match_hole(p, {"block"}, {"left"}),
+        edit::set_hole(p, {"block"}, {"screws.1.1"}, Hole{.diameter_mm = -1}),
+        edit::add_joint(p, on_plate("x", CapScrewJoint{}, {})),
+        edit::add_joint(p, {.name = "x", .members = {{{"block"}, {"top"}}}, .places = {{0, 0}}})};
     int i = 0;
     for (const auto& result : refused) {
         CAPTURE(i++);
@@ -168,7 +208,8 @@ TEST_CASE("edits refuse what cannot be and say what would do", "[edit]") {
 }
 
 TEST_CASE("features keep their ids while joints are rewritten, and go with their joint", "[edit]") {
-    Project p = must(edit::add_dimension(doweled(screwed()), {"block"}, "d", {"left"}, {"dowels.1.1"}, Vector3::UnitX(), 0.1, -0.1));
+    Project p = must(edit::add_dimension(doweled(screwed()), {"block"}, "d", {"left"}, {"dowels.1.1"},
+                                         Vector3::UnitX(), 0.1, -0.1));
     p = must(edit::set_pin_diameter(p, {"dowels"}, 8));
     CHECK(nominal_mm(p.parts[1], p.parts[1].dimensions.front()) == 15);
     p = must(edit::move_member(p, {"dowels"}, 0, {3, 0}));
@@ -176,7 +217,8 @@ TEST_CASE("features keep their ids while joints are rewritten, and go with their
     p = must(edit::remove_joint(p, {"dowels"}));
     CHECK(p.parts[1].dimensions.empty());
     for (const auto& part : p.parts)
-        for (const auto& f : part.features) CHECK((!f.owner || f.owner->joint.text == "screws"));
+        for (const auto& f : part.features)
+            CHECK((!f.owner || f.owner->joint.text == "screws"));
     CHECK(edit::new_id(p, "Block") == "block-2");
     CHECK(edit::new_id(p, "ÄÖ") == "item");
 }

@@ -36,7 +36,8 @@ TEST_CASE("a cap screw joint writes the matched hole of every member", "[joint]"
     CHECK(lower->thread->name == "M6");
     CHECK_FALSE(lower->counterbore);
     const auto& frame = owned_feature(*find(p, PartId{"plate"}), p.joints.front().id, 1, 1)->frame;
-    CHECK((frame.origin - Vector3(80, 45 - 24, 20)).norm() < 1e-12); // the pattern's y runs against the face's
+    CHECK((frame.origin - Vector3(80, 45 - 24, 20)).norm() <
+          1e-12); // the pattern's y runs against the face's
     CHECK(frame.z == Vector3(0, 0, -1));
 }
 
@@ -55,7 +56,8 @@ TEST_CASE("the length is the next standard one that holds, and follows the grip"
 
 TEST_CASE("washer and counterbore change the grip as they should", "[joint]") {
     CHECK_THAT(screw_design(screwed({.counterbored = false})).grip_mm, WithinAbs(30, 1e-12));
-    CHECK_THAT(screw_design(screwed({.counterbored = false, .washer = true})).grip_mm, WithinAbs(31.6, 1e-12)); // ISO 7089: 1.6
+    CHECK_THAT(screw_design(screwed({.counterbored = false, .washer = true})).grip_mm,
+               WithinAbs(31.6, 1e-12)); // ISO 7089: 1.6
 }
 
 TEST_CASE("a blind hole is deep enough for thread, reserve and run-out, or goes through", "[joint]") {
@@ -64,7 +66,8 @@ TEST_CASE("a blind hole is deep enough for thread, reserve and run-out, or goes 
     const Hole& tapped = d.holes.back();
     if (!d.through) {
         CHECK(*tapped.thread->depth_mm >= d.length_mm - d.grip_mm);
-        CHECK_THAT(*tapped.depth_mm - *tapped.thread->depth_mm, WithinAbs(5.1, 1e-12)); // DIN 76-1, e1 of pitch 1
+        CHECK_THAT(*tapped.depth_mm - *tapped.thread->depth_mm,
+                   WithinAbs(5.1, 1e-12)); // DIN 76-1, e1 of pitch 1
         CHECK(*tapped.depth_mm < 20);
     }
     const Project thin = must(edit::set_body_size(p, {"plate"}, {160, 90, 12}));
@@ -73,12 +76,18 @@ TEST_CASE("a blind hole is deep enough for thread, reserve and run-out, or goes 
     CHECK(screw_design(thin).length_mm <= screw_design(thin).grip_mm + 12);
 }
 
-TEST_CASE("engagement needed grows with strength of the screw and falls with that of the thread", "[joint][reference]") {
-    const auto need = [](const char* cls, const char* material) { return must(joint::minimum_engagement_mm("M10", cls, material)); };
+TEST_CASE("engagement needed grows with strength of the screw and falls with that of the thread",
+          "[joint][reference]") {
+    const auto need = [](const char* cls, const char* material) {
+        return must(joint::minimum_engagement_mm("M10", cls, material));
+    };
     CHECK(need("12.9", "s235") > need("8.8", "s235"));
     CHECK(need("8.8", "aluminium") > need("8.8", "c45"));
-    // VDI 2230-1 by hand for M10-8.8 in S235: 800·57.99·1.5 / (0.897·216·π·9.732·(0.75 + (9.732 − 9.206)/√3)) + 0.8·1.5
-    const double by_hand = 800 * 57.99 * 1.5 / (0.897 * 0.6 * 360 * 3.14159265 * 9.732 * (0.75 + (9.732 - 9.206) / 1.7320508)) + 1.2;
+    // VDI 2230-1 by hand for M10-8.8 in S235: 800·57.99·1.5 / (0.897·216·π·9.732·(0.75 + (9.732 − 9.206)/√3))
+    // + 0.8·1.5
+    const double by_hand =
+        800 * 57.99 * 1.5 / (0.897 * 0.6 * 360 * 3.14159265 * 9.732 * (0.75 + (9.732 - 9.206) / 1.7320508)) +
+        1.2;
     CHECK_THAT(need("8.8", "s235"), WithinAbs(by_hand, 0.01));
 }
 

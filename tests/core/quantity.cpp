@@ -7,10 +7,28 @@ using Catch::Matchers::Contains;
 using Catch::Matchers::WithinAbs;
 
 TEST_CASE("typed lengths are read as a person means them", "[quantity]") {
-    struct Typed { const char* text; double mm; };
-    const auto row = GENERATE(values<Typed>({{"3.5/2", 1.75}, {"1/4 in", 6.35}, {"1/4in", 6.35}, {"12 mm + 0.5", 12.5},
-        {"12mm+0.5", 12.5}, {"1 1/2 in", 38.1}, {"(3+4)*2 mm", 14}, {"-3", -3}, {"2*-3", -6}, {"1\"", 25.4}, {"25 um", 0.025},
-        {"25µm", 0.025}, {"1 cm + 1 m", 1010}, {" .5 ", 0.5}, {"1e2", 100}, {"2 in / 2 in", 1}, {"10 in/4", 63.5}, {"8 thou", 0.2032}}));
+    struct Typed {
+        const char* text;
+        double mm;
+    };
+    const auto row = GENERATE(values<Typed>({{"3.5/2", 1.75},
+                                             {"1/4 in", 6.35},
+                                             {"1/4in", 6.35},
+                                             {"12 mm + 0.5", 12.5},
+                                             {"12mm+0.5", 12.5},
+                                             {"1 1/2 in", 38.1},
+                                             {"(3+4)*2 mm", 14},
+                                             {"-3", -3},
+                                             {"2*-3", -6},
+                                             {"1\"", 25.4},
+                                             {"25 um", 0.025},
+                                             {"25µm", 0.025},
+                                             {"1 cm + 1 m", 1010},
+                                             {" .5 ", 0.5},
+                                             {"1e2", 100},
+                                             {"2 in / 2 in", 1},
+                                             {"10 in/4", 63.5},
+                                             {"8 thou", 0.2032}}));
     CAPTURE(row.text);
     const auto value = parse_length_mm(row.text);
     REQUIRE(value);
@@ -23,10 +41,23 @@ TEST_CASE("bare numbers take the unit shown", "[quantity]") {
 }
 
 TEST_CASE("what is no length is refused with a reason", "[quantity]") {
-    struct Refused { std::string text; const char* why; };
-    const auto row = GENERATE(values<Refused>({{"", "nothing"}, {"abc", "not a number"}, {"6,6", "comma"}, {"1/0", "divides by zero"},
-        {"2 mm * 3 mm", "times"}, {"30 deg", "an angle"}, {"3 deg + 2 mm", "added"}, {"(1", "parenthesis"}, {"1 2", "not expected"},
-        {"1e400", "not a number"}, {"1e300*1e300", "finite"}, {"nan", "not a number"}, {"5 furlong", "not expected"}}));
+    struct Refused {
+        std::string text;
+        const char* why;
+    };
+    const auto row = GENERATE(values<Refused>({{"", "nothing"},
+                                               {"abc", "not a number"},
+                                               {"6,6", "comma"},
+                                               {"1/0", "divides by zero"},
+                                               {"2 mm * 3 mm", "times"},
+                                               {"30 deg", "an angle"},
+                                               {"3 deg + 2 mm", "added"},
+                                               {"(1", "parenthesis"},
+                                               {"1 2", "not expected"},
+                                               {"1e400", "not a number"},
+                                               {"1e300*1e300", "finite"},
+                                               {"nan", "not a number"},
+                                               {"5 furlong", "not expected"}}));
     CAPTURE(row.text);
     const auto value = parse_length_mm(row.text);
     REQUIRE_FALSE(value);

@@ -20,8 +20,10 @@ struct Window {
     desktop::MainWindow window;
 
     explicit Window(const QString& path = {}) {
-        if (path.isEmpty()) window.open_demo();
-        else REQUIRE(window.open_file(path));
+        if (path.isEmpty())
+            window.open_demo();
+        else
+            REQUIRE(window.open_file(path));
         window.show();
         window.activateWindow(); // a virtual screen has no window manager that would
         REQUIRE(QTest::qWaitForWindowActive(&window));
@@ -34,7 +36,9 @@ struct Window {
         settle();
         return *window.document().results();
     }
-    void settle() { REQUIRE(QTest::qWaitFor([&] { return window.document().up_to_date(); }, 20'000)); }
+    void settle() {
+        REQUIRE(QTest::qWaitFor([&] { return window.document().up_to_date(); }, 20'000));
+    }
 
     template <class W>
     W* find(const QString& name = {}) {
@@ -58,7 +62,8 @@ struct Window {
         QPushButton* wanted = nullptr;
         const auto there = [&] { // a new card shows itself when the events are through
             for (auto* button : window.findChildren<QPushButton*>())
-                if (button->isVisible() && button->accessibleName().contains(accessible_name)) wanted = button;
+                if (button->isVisible() && button->accessibleName().contains(accessible_name))
+                    wanted = button;
             return wanted != nullptr;
         };
         REQUIRE(QTest::qWaitFor(there));
@@ -73,7 +78,8 @@ struct Window {
         return std::ranges::count_if(results().findings, [&](const auto& f) { return f.rule == rule; });
     }
     Hole hole(const char* part, const char* feature) const {
-        return std::get<Hole>(kollema::find(*kollema::find(project(), PartId{part}), FeatureId{feature})->shape);
+        return std::get<Hole>(
+            kollema::find(*kollema::find(project(), PartId{part}), FeatureId{feature})->shape);
     }
 };
 

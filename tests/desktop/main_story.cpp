@@ -13,13 +13,29 @@
 using namespace kollema;
 using namespace kollema::test;
 
-TEST_CASE("the main story, by keyboard and mouse: larger screws, what follows, a fix, undo, save, reopen", "[window]") {
+namespace {
+
+/// Types a path into the file dialog that the next key opens, and confirms it.
+void answer_file_dialog(Window& w, const QString& path) {
+    QTimer::singleShot(200, &w.window, [path] {
+        auto* dialog = QApplication::activeModalWidget();
+        auto* name = dialog->findChild<QLineEdit*>("fileNameEdit");
+        name->setText(path);
+        QTest::keyClick(name, Qt::Key_Return);
+    });
+}
+
+}
+
+TEST_CASE("the main story, by keyboard and mouse: larger screws, what follows, a fix, undo, save, reopen",
+          "[window]") {
     Window w;
     const Project original = w.project();
     const double yield_before = w.yield();
     CHECK(w.findings_of("thread-engagement") == 1);
 
-    // F6 leads to the map, the arrows to the rail's screws; F7 to the first figure, the thread; down twice is M8 … M10 … back.
+    // F6 leads to the map, the arrows to the rail's screws; F7 to the first figure, the thread; down twice is
+    // M8 … M10 … back.
     w.keys(Qt::Key_F6);
     REQUIRE(QTest::qWaitFor([&] { return w.find<desktop::JointMap>()->hasFocus(); }));
     w.keys(Qt::Key_Down);
@@ -57,16 +73,21 @@ TEST_CASE("the main story, by keyboard and mouse: larger screws, what follows, a
     w.keys(Qt::Key_Z, Qt::ControlModifier);
     CHECK(w.project() == original);
     CHECK(w.yield() == yield_before);
-    for (int i = 0; i < 3; ++i) w.keys(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    for (int i = 0; i < 3; ++i)
+        w.keys(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
     CHECK(w.project() == mended);
     const double yield_after = w.yield();
 
     const QTemporaryDir folder;
     const QString path = folder.filePath("story.kollema");
-    REQUIRE(file::save(w.project(), path.toStdString()));
-    w.window.document().saved_as(path);
-    w.keys(Qt::Key_S, Qt::ControlModifier);
-    Window again(path);
+    CHECK(w.window.windowTitle().contains('*'));
+    answer_file_dialog(w, path);
+    w.keys(Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier);
+    CHECK_FALSE(w.window.windowTitle().contains('*'));
+    CHECK(QFile::exists(path));
+    Window again;
+    answer_file_dialog(again, path);
+    again.keys(Qt::Key_O, Qt::ControlModifier);
     CHECK(again.project() == mended);
     CHECK(again.yield() == yield_after);
     CHECK(again.results().findings.size() == w.results().findings.size());
@@ -123,7 +144,9 @@ TEST_CASE("a broken or newer file is refused and the open project stays", "[wind
         file.write(text);
         return file.fileName();
     };
-    for (const auto& [text, why] : {std::pair{QByteArray("{\"schema\": "), "JSON"}, {QByteArray("{\"schema\":\"kollema-project\",\"version\":99}"), "newer"}}) {
+    for (const auto& [text, why] :
+         {std::pair{QByteArray("{\"schema\": "), "JSON"},
+          {QByteArray("{\"schema\":\"kollema-project\",\"version\":99}"), "newer"}}) {
         CHECK_FALSE(w.window.open_file(write("x.kollema", text)));
         CHECK(w.refusal().contains(why));
         CHECK(w.project() == before);
@@ -135,16 +158,19 @@ TEST_CASE("expressions with units, inches and the section's figures lead to the 
     Window w;
     w.choose("rail-screws");
     w.type("thickness:stop-rail", "7/8 in");
-    CHECK(std::get<Block>(kollema::find(w.project(), PartId{"stop-rail"})->body).height_mm == Approx(22.225).margin(1e-12));
+    CHECK(std::get<Block>(kollema::find(w.project(), PartId{"stop-rail"})->body).height_mm ==
+          Approx(22.225).margin(1e-12));
     w.keys(Qt::Key_I, Qt::ControlModifier);
     CHECK(w.find<QLineEdit>("thickness:stop-rail")->text() == "0.875");
     CHECK(w.find<QLineEdit>("lower_limit")->text().toDouble() == Approx(24.6 / 25.4));
     w.type("thickness:stop-rail", "1 - 1/8");
-    CHECK(std::get<Block>(kollema::find(w.project(), PartId{"stop-rail"})->body).height_mm == Approx(22.225).margin(1e-12));
+    CHECK(std::get<Block>(kollema::find(w.project(), PartId{"stop-rail"})->body).height_mm ==
+          Approx(22.225).margin(1e-12));
     w.settle();
     QSignalSpy clicked(w.find<desktop::SectionView>(), &desktop::SectionView::figure_clicked);
     auto* section = w.find<desktop::SectionView>();
-    for (int y = 4; y < section->height() && clicked.isEmpty(); y += 8) QTest::mouseClick(section, Qt::LeftButton, {}, {section->width() - 24, y});
+    for (int y = 4; y < section->height() && clicked.isEmpty(); y += 8)
+        QTest::mouseClick(section, Qt::LeftButton, {}, {section->width() - 24, y});
     REQUIRE_FALSE(clicked.isEmpty());
     CHECK(QApplication::focusWidget()->parentWidget()->parentWidget() == w.find<desktop::FigureStrip>());
 }
@@ -169,7 +195,8 @@ TEST_CASE("the working of a joint shows every step with its source", "[window]")
         auto* dialog = qobject_cast<desktop::WorkingDialog*>(QApplication::activeModalWidget());
         auto* table = dialog->findChild<QTableWidget*>();
         rows = table->rowCount();
-        for (int r = 0; r < rows; ++r) sources &= !table->item(r, 4)->text().isEmpty();
+        for (int r = 0; r < rows; ++r)
+            sources &= !table->item(r, 4)->text().isEmpty();
         dialog->accept();
     });
     w.keys(Qt::Key_W, Qt::ControlModifier);
@@ -199,7 +226,8 @@ TEST_CASE("many edits in a row leave the results of the last one", "[window]") {
     Window w;
     w.choose("rail-screws");
     for (int i = 0; i < 12; ++i)
-        for (const auto* thread : {"M8", "M5", "M6"}) w.find<QComboBox>("thread")->setCurrentText(thread);
+        for (const auto* thread : {"M8", "M5", "M6"})
+            w.find<QComboBox>("thread")->setCurrentText(thread);
     w.settle();
     Window fresh;
     CHECK(w.project() == fresh.project());

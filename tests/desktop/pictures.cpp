@@ -1,8 +1,9 @@
 // Writes the pictures of docs/screenshots from the demo: ./run screenshots.  Hidden: not part of the tests.
-#include "driver.hpp"
-#include "working_dialog.hpp"
 #include "command_finder.hpp"
+#include "driver.hpp"
+#include "edit/edits.hpp"
 #include "presenter/figures.hpp"
+#include "working_dialog.hpp"
 #include <QDir>
 
 using namespace kollema;
@@ -32,7 +33,15 @@ TEST_CASE("pictures", "[.pictures]") {
     shoot(w.window, "dark-inches-refusal.png");
     w.keys(Qt::Key_D, Qt::ControlModifier);
     w.keys(Qt::Key_I, Qt::ControlModifier);
-    desktop::WorkingDialog working("Rail screws", desktop::working_of(w.project(), {"rail-screws"}), &w.window);
+    w.window.document().open(Project{.name = "New project"}, {});
+    w.window.document().apply(
+        "Add", edit::add_block(w.project(), "Base plate", {160, 90, 20}, "aluminium", "milled"));
+    w.settle();
+    shoot(w.window, "first-parts.png");
+    w.window.open_demo();
+    w.settle();
+    desktop::WorkingDialog working("Rail screws", desktop::working_of(w.project(), {"rail-screws"}),
+                                   &w.window);
     working.show();
     shoot(working, "working.png");
 }

@@ -33,11 +33,13 @@ TEST_CASE("every figure of every joint can be read, and writing it back changes 
                 CAPTURE(joint.name, figure.key.toStdString(), figure.value.toStdString());
                 CHECK_FALSE(figure.meaning.isEmpty());
                 const auto after = with_figure(p, joint.id, figure.key, figure.value, unit);
-                if (figure.kind == Figure::Kind::read_only) CHECK_FALSE(after);
+                if (figure.kind == Figure::Kind::read_only)
+                    CHECK_FALSE(after);
                 else {
                     REQUIRE(after);
                     for (std::size_t i = 0; i < p.parts.size(); ++i) {
-                        const auto &was = std::get<Block>(p.parts[i].body), &is = std::get<Block>(after->parts[i].body);
+                        const auto &was = std::get<Block>(p.parts[i].body),
+                                   &is = std::get<Block>(after->parts[i].body);
                         CHECK(is.height_mm == Approx(was.height_mm).margin(1e-6));
                     }
                     CHECK(after->joints == p.joints);
@@ -62,16 +64,22 @@ TEST_CASE("every callout of a section leads to a figure that can be changed", "[
 
 TEST_CASE("the consequences of an edit name hardware, holes and yields", "[presenter]") {
     const Project before = demo(), after = *edit::set_thread(before, {"rail-screws"}, "M8");
-    const QString lines = changes_between(before, *compute_results(before, to_the_end), after, *compute_results(after, to_the_end)).join("\n");
+    const QString lines = changes_between(before, *compute_results(before, to_the_end), after,
+                                          *compute_results(after, to_the_end))
+                              .join("\n");
     CAPTURE(lines.toStdString());
     CHECK(lines.contains("M6"));
     CHECK(lines.contains("Stop rail: 2 holes ø6.6 H13"));
     CHECK(lines.contains("Base plate: 2 holes"));
     CHECK(lines.contains("Spacer gap: yield 94."));
-    CHECK(changes_between(before, *compute_results(before, to_the_end), before, *compute_results(before, to_the_end)).isEmpty());
+    CHECK(changes_between(before, *compute_results(before, to_the_end), before,
+                          *compute_results(before, to_the_end))
+              .isEmpty());
 }
 
-TEST_CASE("computing stops when it is told to", "[presenter]") { CHECK_FALSE(compute_results(demo(), [] { return false; })); }
+TEST_CASE("computing stops when it is told to", "[presenter]") {
+    CHECK_FALSE(compute_results(demo(), [] { return false; }));
+}
 
 TEST_CASE("an empty project has results too", "[presenter]") {
     const auto results = compute_results({}, to_the_end);
