@@ -22,7 +22,7 @@ Answer::Answer() = default;
 Answer::~Answer() = default;
 Answer::Answer(Answer&&) noexcept = default;
 Answer& Answer::operator=(Answer&&) noexcept = default;
-Answer::Answer(nlohmann::ordered_json document, std::string readable, int code)
+Answer::Answer(const nlohmann::ordered_json& document, std::string readable, int code)
     : json(document.dump(2, ' ', false, nlohmann::ordered_json::error_handler_t::replace)),
       text(std::move(readable)),
       exit_code(code) {}

@@ -18,7 +18,7 @@ struct Context {
 /// A command's answer, for machines and for people.
 struct Answer {
     Answer();
-    Answer(nlohmann::ordered_json document, std::string text, int exit_code = 0);
+    Answer(const nlohmann::ordered_json& document, std::string text, int exit_code = 0);
     ~Answer();
     Answer(Answer&&) noexcept;
     Answer& operator=(Answer&&) noexcept;

@@ -40,7 +40,7 @@ FindingsView::FindingsView(QWidget* parent)
     column->addWidget(scroll);
 }
 
-void FindingsView::show_findings(const check::Findings& findings) {
+void FindingsView::show_findings(const check::Findings& findings, bool anything_to_check) {
     preview_ = nullptr;
     while (auto* item = list_->takeAt(0)) {
         if (item->widget()) item->widget()->deleteLater();
@@ -52,7 +52,10 @@ void FindingsView::show_findings(const check::Findings& findings) {
         list_->addWidget(make_card(finding));
     }
     if (findings.empty())
-        list_->addWidget(wrapped("Nothing found: holes match, threads hold, gaps are kept.", this));
+        list_->addWidget(wrapped(anything_to_check
+                                     ? "Nothing found: holes match, threads hold, gaps are kept."
+                                     : "Nothing to check yet: join two parts first.",
+                                 this));
     list_->addStretch(1);
     count_text_ = findings.empty() ? QStringLiteral("Findings: none")
                                    : QString("Findings: %1 to mend, %2 to know").arg(errors).arg(others);

@@ -12,7 +12,7 @@ class FindingsView : public QWidget {
     Q_OBJECT
 public:
     explicit FindingsView(QWidget* parent = nullptr);
-    void show_findings(const check::Findings& findings);
+    void show_findings(const check::Findings& findings, bool anything_to_check);
     /// What a previewed fix would change; shown in the card that asked.
     void show_preview(const QStringList& changes);
     void set_outdated(bool outdated);

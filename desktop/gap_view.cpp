@@ -187,11 +187,15 @@ void GapView::show_chosen() {
     const Requirement* r = kollema::find(project_, chosen_);
     const bool there = found != gaps_.end() && r;
     for (auto* field : {lower_, upper_}) {
-        field->setEnabled(there);
         const auto limit = there ? (field == lower_ ? r->lower_mm : r->upper_mm) : std::nullopt;
         field->setText(limit ? qt(plain(shown(*limit))) : QString());
         field->setModified(false);
     }
+    for (QWidget* content : {static_cast<QWidget*>(plot_), static_cast<QWidget*>(table_)})
+        content->setVisible(there && found->result);
+    for (QWidget* content :
+         {static_cast<QWidget*>(requirement_), static_cast<QWidget*>(lower_), static_cast<QWidget*>(upper_)})
+        content->setEnabled(there);
     plot_->clearGraphs();
     plot_->clearItems();
     const QSignalBlocker quiet(table_);

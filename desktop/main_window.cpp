@@ -139,7 +139,7 @@ void MainWindow::show_project() {
 void MainWindow::show_results() {
     const Results& results = *document_.results();
     map_->show_project(document_.project(), &results);
-    findings_->show_findings(results.findings);
+    findings_->show_findings(results.findings, !document_.project().joints.empty());
     findings_->set_outdated(false);
     gap_->show_gaps(document_.project(), &results, unit_);
     section_->set_outdated(false);
@@ -160,7 +160,9 @@ void MainWindow::show_joint(const JointId& id) {
                                : "No joint yet");
     joint_holds_->setText(joint ? holds_sentence(document_.project(), id, unit_) : "");
     if (!joint)
-        return section_->show_message("Join two parts from the Edit menu; their section appears here.");
+        return section_->show_message("1  Add the parts (Ctrl+B)\n"
+                                      "2  Join two of them with screws or pins (Ctrl+T)\n"
+                                      "3  Require a gap between two faces (Ctrl+G)");
     if (!document_.results()) return;
     const auto found = document_.results()->sections.find(id);
     if (found == document_.results()->sections.end()) return;

@@ -179,6 +179,57 @@ void SectionView::paint_hardware(QPainter& painter) const {
     }
 }
 
+/// Where the two surfaces can lie, enlarged and said by how much: sure material filled, the tolerance of each
+/// hatched.
+void SectionView::paint_lens(QPainter& painter, const drawing::Lens& lens) const {
+    const QPointF middle = on_screen(lens.at), of = on_screen(lens.of);
+    const double radius =
+        std::clamp(10 * scale_, 20.0, 40.0); // a lens of 20 mm on the part, within what can be read
+    double farthest = 1;
+    for (const double um : {lens.shaft.lower_um, lens.shaft.upper_um, lens.hole.lower_um, lens.hole.upper_um})
+        farthest = std::max(farthest, std::abs(um));
+    const double px_per_um = 0.7 * radius / farthest;
+    const auto x = [&](double um) { return middle.x() + um * px_per_um; };
+    const auto strip = [&](double from, double to) {
+        return QRectF(QPointF(from, middle.y() - radius), QPointF(to, middle.y() + radius));
+    };
+    QPainterPath glass;
+    glass.addEllipse(middle, radius, radius);
+    painter.setPen(QPen(theme().ink, 0.8));
+    painter.drawLine(of, QPointF(middle.x() - radius, middle.y()));
+    painter.save();
+    painter.setClipPath(glass, Qt::IntersectClip);
+    painter.fillPath(glass, theme().sheet);
+    const QColor tint = theme().tints[static_cast<std::size_t>(lens.hatch) % 4];
+    painter.fillRect(strip(middle.x() - radius, x(lens.shaft.lower_um)), theme().hardware);
+    painter.fillRect(strip(x(lens.hole.upper_um), middle.x() + radius), tint);
+    painter.fillRect(strip(x(lens.hole.upper_um), middle.x() + radius),
+                     QBrush(theme().faint, Qt::BDiagPattern));
+    painter.fillRect(strip(x(lens.shaft.lower_um), x(lens.shaft.upper_um)),
+                     QBrush(theme().ink, Qt::Dense6Pattern));
+    painter.fillRect(strip(x(lens.hole.lower_um), x(lens.hole.upper_um)),
+                     QBrush(theme().accent, Qt::FDiagPattern));
+    painter.setPen(QPen(theme().ink, 1));
+    for (const double um : {lens.shaft.lower_um, lens.shaft.upper_um})
+        painter.drawLine(QPointF(x(um), middle.y() - radius), QPointF(x(um), middle.y()));
+    painter.setPen(QPen(theme().accent, 1.4));
+    for (const double um : {lens.hole.lower_um, lens.hole.upper_um})
+        painter.drawLine(QPointF(x(um), middle.y()), QPointF(x(um), middle.y() + radius));
+    painter.restore();
+    painter.setPen(QPen(theme().ink, 1.6));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawEllipse(middle, radius, radius);
+    const double times = px_per_um * 1000 / scale_;
+    const QString text = QString("%1 ×%2").arg(qt(lens.title)).arg(std::round(times));
+    const QRectF plate = QRectF(QPointF(), label_size(text, font()))
+                             .translated(middle + QPointF(-label_size(text, font()).width() / 2, radius - 6));
+    painter.fillRect(plate, theme().sheet);
+    painter.setPen(QPen(theme().line, 1));
+    painter.drawRect(plate);
+    painter.setPen(theme().ink);
+    painter.drawText(plate, Qt::AlignCenter, text);
+}
+
 /// A bar of a round length, so that the scale can be read off a print.
 void SectionView::paint_scale(QPainter& painter) const {
     constexpr std::array lengths{0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0};
@@ -207,6 +258,8 @@ void SectionView::paint(QPainter& painter) const {
     paint_parts(painter);
     paint_hardware(painter);
     painter.restore();
+    for (const auto& lens : section_->lenses)
+        paint_lens(painter, lens);
     for (const auto& label : labels_) {
         const bool left = label.side == drawing::Side::left;
         const bool hot = label.figure == hovered_;

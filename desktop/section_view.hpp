@@ -44,6 +44,7 @@ private:
     void paint(class QPainter& painter) const;
     void paint_parts(QPainter& painter) const;
     void paint_hardware(QPainter& painter) const;
+    void paint_lens(QPainter& painter, const drawing::Lens& lens) const;
     void paint_scale(QPainter& painter) const;
 
     std::optional<drawing::Section> section_;

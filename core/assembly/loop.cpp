@@ -17,7 +17,7 @@ constexpr double parallel = 1 - 1e-9, negligible = 1e-6;
 class LoopWriter {
 public:
     LoopWriter(const Project& project, const Placement& placement, const Requirement& requirement,
-               Vector3 direction, Vector3 measured_at)
+               const Vector3& direction, const Vector3& measured_at)
         : project_(project),
           placement_(placement),
           requirement_(requirement),

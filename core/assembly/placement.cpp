@@ -65,8 +65,8 @@ Result<Placement> place(const Project& project) {
         if (!views) return tl::unexpected(views.error());
         joints.emplace_back(&j, std::move(*views));
     }
-    std::ranges::stable_partition(joints,
-                                  [](const auto& entry) { return joint::locates_across(*entry.first); });
+    std::stable_partition(joints.begin(), joints.end(),
+                          [](const auto& entry) { return joint::locates_across(*entry.first); });
 
     Placement placement;
     for (const auto& instance : project.instances)

@@ -13,7 +13,7 @@ Findings press_and_slip(const Snapshot& s) {
         const auto d = joint::design(s.project, j, *dowel);
         if (!d) continue;
         const Part& holder = *part_of(s.project, j.members[d->press_member].instance);
-        const auto zones = [id = j.id](std::string press, std::string slip) {
+        const auto zones = [id = j.id](const std::string& press, const std::string& slip) {
             return [=](const Project& p) { return edit::set_zones(p, id, press, slip); };
         };
         if (d->press.max_mm > 0)

@@ -24,4 +24,7 @@ void draw_hardware(const Project& project, const Joint& joint, std::size_t place
 void draw_hole(const Hole& hole, Point entry, double thickness, bool upside_down, CutPart& part,
                Section& section);
 
+/// One lens for every member of a dowel joint, between its pins.
+void draw_lenses(const Project& project, const Joint& joint, Section& section);
+
 }

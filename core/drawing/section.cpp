@@ -122,6 +122,7 @@ Result<Section> section_of(const Project& project, const assembly::Placement& pl
         head_mm = standards::cap_screw(screw->thread)->k_max;
     section.window = window_of(section, joint, plane.project(first), plane.project(last), head_mm);
     section.callouts = callouts_of(project, joint, section, LengthUnit::mm);
+    draw_lenses(project, joint, section);
     return section;
 }
 

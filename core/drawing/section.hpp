@@ -48,6 +48,20 @@ struct Callout {
     Side side = Side::right;
 };
 
+/// Radial distances from the nominal surface between which a surface can lie, in µm; positive is outward.
+struct Band {
+    double lower_um = 0, upper_um = 0;
+};
+
+/// A pair of surfaces too close to be told apart at the section's scale, to be shown enlarged.
+struct Lens {
+    std::string title; ///< "slip in Bearing block"
+    Point at;          ///< middle of the lens
+    Point of;          ///< the place it enlarges
+    Band shaft, hole;
+    int hatch = 0; ///< of the part with the hole
+};
+
 /// A joint's section, true to scale.
 struct Section {
     std::string title;
@@ -56,6 +70,7 @@ struct Section {
     std::vector<Piece> pieces;
     std::vector<Line> lines;
     std::vector<Callout> callouts;
+    std::vector<Lens> lenses;
 };
 
 /// Section through the fasteners' axes at the joint's first place and the place farthest from it, with

@@ -144,7 +144,7 @@ double ExactDistribution::closed_form_of_boxes(double x) const {
 /// corners.
 double ExactDistribution::few_parts(double x, std::size_t first_cut) const {
     if (first_cut == cut_.size()) return closed_form_of_boxes(x);
-    const auto [sigma, k] = cut_[first_cut];
+    const double sigma = cut_[first_cut].sigma, k = cut_[first_cut].k;
     const double inside = std::erf(k / sqrt2), end = k * sigma;
     const bool last = first_cut + 1 == cut_.size();
     if (last && boxes_.empty()) {

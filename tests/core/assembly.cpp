@@ -169,6 +169,13 @@ TEST_CASE("the section is true to scale and shows hardware and holes where they 
     const auto length = must(joint::design(p, p.joints.front(), CapScrewJoint{})).length_mm;
     CHECK_THAT(lowest, WithinAbs(-6.4 - length, 1e-9)); // the head stands in a counterbore of 6.4
     CHECK_THAT(widest, WithinAbs(5, 1e-9));             // ISO 4762: dk max 10
+    const auto lenses = must(drawing::section_of(p, must(assembly::place(p)), p.joints.back())).lenses;
+    REQUIRE(lenses.size() ==
+            2); // ISO 286-2 at 6 mm, halved for the radius: m6 +12/+4, F7 +22/+10, H7 +12/0 µm
+    CHECK_THAT(lenses[0].hole.upper_um, WithinAbs(11, 1e-9));
+    CHECK_THAT(lenses[0].hole.lower_um, WithinAbs(5, 1e-9));
+    CHECK_THAT(lenses[1].hole.upper_um, WithinAbs(6, 1e-9));
+    CHECK_THAT(lenses[1].shaft.lower_um, WithinAbs(2, 1e-9));
     const bool thread_called = std::ranges::any_of(
         section.callouts, [](const auto& c) { return c.figure == "thread" && c.text.find("M6") == 0; });
     CHECK(thread_called);

@@ -115,14 +115,18 @@ TEST_CASE("one cut normal has its closed form, and a hardly cut one is the norma
                    WithinRel(ExactDistribution(normal).above(20 + x), 1e-8));
 }
 
-TEST_CASE("two cut normals meet the contour when a hardly visible normal stands beside them", "[stack][exact]") {
-    // Two roads through the program: piecewise integration without the third contributor, the contour with it.
-    const std::vector<Contributor> two{part(0.2, Distribution::truncated), part(0.1, Distribution::truncated, 1, 0.7)};
+TEST_CASE("two cut normals meet the contour when a hardly visible normal stands beside them",
+          "[stack][exact]") {
+    // Two roads through the program: piecewise integration without the third contributor, the contour with
+    // it.
+    const std::vector<Contributor> two{part(0.2, Distribution::truncated),
+                                       part(0.1, Distribution::truncated, 1, 0.7)};
     auto three = two;
     three.push_back(part(1e-5));
     for (const double x : {0.0, 0.05, 0.15, 0.25}) {
         CAPTURE(x);
-        CHECK_THAT(ExactDistribution(two).above(20 + x), WithinRel(ExactDistribution(three).above(30 + x), 1e-6));
+        CHECK_THAT(ExactDistribution(two).above(20 + x),
+                   WithinRel(ExactDistribution(three).above(30 + x), 1e-6));
     }
     CHECK(ExactDistribution(two).above(20.31) == 0);
 }
