@@ -1,4 +1,5 @@
 #include "figure_strip.hpp"
+#include "value_edit.hpp"
 #include <QCheckBox>
 #include <QComboBox>
 #include <QGridLayout>
@@ -92,7 +93,7 @@ QWidget* FigureStrip::make_field(const Figure& figure) {
         return box;
     }
     case Figure::Kind::typed: {
-        auto* edit = new QLineEdit(this);
+        auto* edit = new ValueEdit(this);
         connect(edit, &QLineEdit::editingFinished, this, [this, key, edit] {
             if (edit->isModified()) {
                 edit->setModified(false);

@@ -1,6 +1,7 @@
 #include "gap_view.hpp"
 #include "presenter/text.hpp"
 #include "theme.hpp"
+#include "value_edit.hpp"
 #include <QApplication>
 #include <QClipboard>
 #include <QComboBox>
@@ -48,7 +49,7 @@ public:
 };
 
 QLineEdit* limit_field(const QString& name, QWidget* parent) {
-    auto* field = new QLineEdit(parent);
+    auto* field = new ValueEdit(parent);
     field->setAccessibleName(name);
     field->setPlaceholderText("none");
     field->setToolTip(name + "; empty for none, expressions such as 25+0.4 or 1 in are read");

@@ -63,6 +63,14 @@ MainWindow::MainWindow()
     update_title();
 }
 
+/// A field that still has the focus says its last word while the panels go down; by then the document is
+/// gone.
+MainWindow::~MainWindow() {
+    for (QObject* panel :
+         {static_cast<QObject*>(strip_), static_cast<QObject*>(gap_), static_cast<QObject*>(map_)})
+        panel->disconnect(this);
+}
+
 void MainWindow::build_panels() {
     joint_holds_->setObjectName("faint");
     joint_holds_->setWordWrap(true);
@@ -159,6 +167,7 @@ void MainWindow::show_joint(const JointId& id) {
     joint_name_->setText(joint ? qt(joint->name) + "  –  " + hardware_line(document_.project(), *joint)
                                : "No joint yet");
     joint_holds_->setText(joint ? holds_sentence(document_.project(), id, unit_) : "");
+    joint_holds_->setToolTip(holds_lines(document_.project(), id, unit_).join("\n"));
     if (!joint)
         return section_->show_message("1  Add the parts (Ctrl+B)\n"
                                       "2  Join two of them with screws or pins (Ctrl+T)\n"

@@ -21,6 +21,7 @@ class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
     MainWindow();
+    ~MainWindow() override;
 
     bool open_file(const QString& path); ///< false, with a message, when it cannot be read
     void open_demo();

@@ -87,16 +87,6 @@ Result<std::vector<Crossing>> shortest_path(const Project& project, const Placem
     return path;
 }
 
-std::vector<const Joint*> joints_that_locate(const Project& project, const Placement& placement,
-                                             const InstanceId& a, const InstanceId& b,
-                                             const Vector3& direction) {
-    std::vector<const Joint*> all;
-    for (const auto& crossing : crossings_from(project, placement, a, direction))
-        if (crossing.joint->members[crossing.to].instance == b && cost(crossing) == 1)
-            all.push_back(crossing.joint);
-    return all;
-}
-
 std::optional<std::vector<DimensionStep>> dimension_path(const Part& part, const FeatureId& from,
                                                          const FeatureId& to, const Vector3& direction) {
     std::map<FeatureId, std::pair<FeatureId, DimensionStep>> before;

@@ -19,11 +19,6 @@ Result<std::vector<Crossing>> shortest_path(const Project& project, const Placem
                                             const InstanceId& from, const InstanceId& to,
                                             const Vector3& direction);
 
-/// All joints that locate two instances against each other along a direction, in the project's order.
-std::vector<const Joint*> joints_that_locate(const Project& project, const Placement& placement,
-                                             const InstanceId& a, const InstanceId& b,
-                                             const Vector3& direction);
-
 struct DimensionStep {
     const Dimension* dimension = nullptr;
     double sign = 1;

@@ -63,8 +63,8 @@ Result<double> upper_deviation_of_tight_hole_um(double nominal_mm, const Zone& z
     if (!special_rule) return -tabulated;
     if (grade < 3)
         return not_defined(nominal_mm, zone.text(), "ISO 286-1 gives the delta correction from IT3 upwards");
-    const auto width = standard_tolerance_um(nominal_mm, grade);
-    const auto finer = standard_tolerance_um(nominal_mm, grade - 1);
+    auto width = standard_tolerance_um(nominal_mm, grade);
+    auto finer = standard_tolerance_um(nominal_mm, grade - 1);
     if (!width) return width;
     if (!finer) return finer;
     return -tabulated + (*width - *finer);

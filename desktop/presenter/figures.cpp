@@ -294,6 +294,21 @@ QString holds_sentence(const Project& project, const JointId& id, LengthUnit uni
         .arg(play);
 }
 
+QStringList holds_lines(const Project& project, const JointId& id, LengthUnit unit) {
+    const Joint* joint = find(project, id);
+    const auto holds = joint ? joint::holds(project, *joint) : Result<joint::Holds>(fail({}));
+    QStringList lines;
+    if (!holds) return lines;
+    for (const auto freedom : joint::all_freedoms) {
+        const auto& hold = (*holds)[static_cast<std::size_t>(freedom)];
+        QString line =
+            QString("%1: %2, %3").arg(qt(joint::words(freedom)), qt(joint::words(hold.hold)), qt(hold.by));
+        if (hold.float_mm > 0) line += QString(" (float ±%1)").arg(qt(rounded_length(hold.float_mm, unit)));
+        lines << line;
+    }
+    return lines;
+}
+
 QString hardware_line(const Project& project, const Joint& joint) {
     const auto places = QString("%1 × ").arg(joint.places.size());
     if (const auto* screw = std::get_if<CapScrewJoint>(&joint.kind)) {

@@ -35,6 +35,9 @@ Working working_of(const Project& project, const JointId& joint);
 /// What the joint locates, clamps and leaves free, in a sentence.
 QString holds_sentence(const Project& project, const JointId& joint, LengthUnit unit);
 
+/// The six freedoms one by one: what holds each, and with which float.
+QStringList holds_lines(const Project& project, const JointId& joint, LengthUnit unit);
+
 /// "2 × M6×20 - 8.8"
 QString hardware_line(const Project& project, const Joint& joint);
 

@@ -55,6 +55,7 @@ struct Window {
         auto* edit = find<QLineEdit>(field);
         edit->setFocus();
         edit->selectAll();
+        QTest::keyClick(edit, Qt::Key_Delete);
         QTest::keyClicks(edit, text);
         QTest::keyClick(edit, Qt::Key_Return);
     }

@@ -114,6 +114,7 @@ TEST_CASE("what cannot be is refused with a message and changes nothing", "[wind
     const Project before = w.project();
     for (const auto* text : {"abc", "-5", "0", "", "1/0", "6,6"}) {
         CAPTURE(text);
+        w.find<QLabel>("refusal")->hide();
         w.type("thickness:stop-rail", text);
         CHECK(w.project() == before);
         CHECK_FALSE(w.refusal().isEmpty());

@@ -77,6 +77,16 @@ TEST_CASE("the consequences of an edit name hardware, holes and yields", "[prese
               .isEmpty());
 }
 
+TEST_CASE("a joint names all six freedoms with what holds them", "[presenter]") {
+    const QStringList rail = holds_lines(demo(), {"rail-screws"}, LengthUnit::mm);
+    REQUIRE(rail.size() == 6);
+    CHECK(rail[0].startsWith("slide along x: clamped"));
+    CHECK(rail[0].contains("±0.513 mm"));
+    CHECK(rail[2].startsWith("lift along the fastener: located"));
+    CHECK(holds_lines(demo(), {"block-dowels"}, LengthUnit::inch)[5].contains("located"));
+    CHECK(holds_lines(demo(), {"nothing"}, LengthUnit::mm).isEmpty());
+}
+
 TEST_CASE("computing stops when it is told to", "[presenter]") {
     CHECK_FALSE(compute_results(demo(), [] { return false; }));
 }

@@ -1,0 +1,172 @@
+#include "driver.hpp"
+#include "file/project_file.hpp"
+#include "gap_view.hpp"
+#include "section_view.hpp"
+#include <QApplication>
+#include <QClipboard>
+#include <QFile>
+#include <QMenu>
+#include <QMessageBox>
+#include <QTableWidget>
+#include <QTemporaryDir>
+#include <QTimer>
+
+using namespace kollema;
+using namespace kollema::test;
+
+namespace {
+
+QLineEdit* line(QWidget* form, const QString& name) {
+    for (auto* edit : form->findChildren<QLineEdit*>())
+        if (edit->accessibleName().startsWith(name)) return edit;
+    FAIL("no field " << name.toStdString());
+    return nullptr;
+}
+
+QComboBox* choice(QWidget* form, const QString& name) {
+    for (auto* box : form->findChildren<QComboBox*>())
+        if (box->accessibleName().startsWith(name)) return box;
+    FAIL("no choice " << name.toStdString());
+    return nullptr;
+}
+
+void confirm(QWidget* form) { QTest::mouseClick(form->findChild<QPushButton*>("primary"), Qt::LeftButton); }
+
+/// Opens a form by its keys and lets `fill` work in it.
+void in_form(Window& w, Qt::Key key, const std::function<void(QWidget*)>& fill) {
+    QTimer::singleShot(0, &w.window, [fill] { fill(QApplication::activeModalWidget()); });
+    w.keys(key, Qt::ControlModifier);
+}
+
+void add_block(Window& w, const QString& name, const QString& length, const QString& width,
+               const QString& height) {
+    in_form(w, Qt::Key_B, [&](QWidget* form) {
+        line(form, "Name")->setText(name);
+        line(form, "Length")->setText(length);
+        line(form, "Width")->setText(width);
+        line(form, "Height")->setText(height);
+        confirm(form);
+    });
+}
+
+}
+
+TEST_CASE("a project from nothing: two parts, screwed and doweled, a gap, saved", "[window]") {
+    Window w;
+    w.keys(Qt::Key_N, Qt::ControlModifier);
+    w.settle();
+    CHECK(w.project().parts.empty());
+    in_form(w, Qt::Key_B, [&](QWidget* form) { // a negative size is refused in the form, which stays open
+        line(form, "Length")->setText("-5");
+        confirm(form);
+        CHECK(form->findChild<QLabel*>("refusal")->isVisible());
+        static_cast<QDialog*>(form)->reject();
+    });
+    CHECK(w.project().parts.empty());
+    add_block(w, "Foot", "120", "60+20", "3/4 in");
+    add_block(w, "Tower", "40", "60", "25");
+    REQUIRE(w.project().parts.size() == 2);
+    CHECK(w.project().instances.front().grounded);
+    CHECK(w.findings_of("loose-part") == 1);
+    for (const int kind : {0, 1})
+        in_form(w, Qt::Key_T, [&](QWidget* form) {
+            line(form, "Name")->setText(kind == 0 ? "Bolts" : "Pins");
+            choice(form, "With")->setCurrentIndex(kind);
+            choice(form, "Enter")->setCurrentText("Tower: top");
+            choice(form, "Go into")->setCurrentText("Foot: top");
+            line(form, "Places")->setText(kind == 0 ? "8, -20; 8, 20" : "-8, -18; -8, 18");
+            confirm(form);
+        });
+    REQUIRE(w.project().joints.size() == 2);
+    CHECK(w.findings_of("loose-part") == 0);
+    CHECK(w.findings_of("clamps-only") == 0);
+    in_form(w, Qt::Key_G, [&](QWidget* form) {
+        line(form, "Name")->setText("Overhang");
+        choice(form, "From")->setCurrentText("Foot: left");
+        choice(form, "To")->setCurrentText("Tower: left");
+        line(form, "At least")->setText("-41");
+        line(form, "At most")->setText("-39");
+        confirm(form);
+    });
+    REQUIRE(w.project().requirements.size() == 1);
+    CHECK(w.results().gaps.front().result->nominal ==
+          Approx(-40)); // 60 − 20, against the face's outward direction
+    CHECK(w.yield() > 0.99);
+    CHECK_FALSE(first_defect(w.project()));
+    CHECK(*file::from_json(file::to_json(w.project()), "x") == w.project());
+}
+
+TEST_CASE("a picture of the section and the list of contributors can be taken along", "[window]") {
+    Window w;
+    w.choose("rail-screws");
+    const QTemporaryDir folder;
+    const QString path = folder.filePath("section.svg");
+    w.find<desktop::SectionView>()->save_svg(path);
+    QFile svg(path);
+    REQUIRE(svg.open(QIODevice::ReadOnly));
+    const QString text = QString::fromUtf8(svg.readAll());
+    CHECK(text.contains("<svg"));
+    CHECK(text.contains("engagement 3.4"));
+    auto* gap = w.find<desktop::GapView>();
+    auto* table = gap->findChild<QTableWidget*>();
+    REQUIRE_FALSE(table->actions().isEmpty());
+    table->actions().front()->trigger();
+    const QStringList lines = QApplication::clipboard()->text().trimmed().split('\n');
+    CHECK(lines.size() == table->rowCount() + 1);
+    CHECK(lines.front() == "contributor,tolerance,variance share,worst case share");
+    CHECK(lines[1].startsWith("\"Rail screws"));
+}
+
+TEST_CASE("files opened before are offered again", "[window]") {
+    Window w;
+    const QTemporaryDir folder;
+    const QString path = folder.filePath("again.kollema");
+    REQUIRE(file::save(w.project(), path.toStdString()));
+    REQUIRE(w.window.open_file(path));
+    w.window.open_demo();
+    QAction* recent = nullptr;
+    for (auto* menu : w.window.findChildren<QMenu*>())
+        for (auto* action : menu->actions())
+            if (action->text().startsWith("again.kollema")) recent = action;
+    REQUIRE(recent);
+    recent->trigger();
+    CHECK(w.window.windowTitle().startsWith("again.kollema"));
+    QFile::remove(path);
+    recent->trigger(); // gone since: said, and nothing lost
+    CHECK(w.refusal().contains("no such file"));
+}
+
+TEST_CASE("unsaved work is not lost without a question", "[window]") {
+    Window w;
+    w.choose("rail-screws");
+    w.type("thickness:stop-rail", "24");
+    const Project changed = w.project();
+    QString buttons;
+    const auto answer = [&](const QString& with) {
+        QTimer::singleShot(0, &w.window, [&buttons, with] {
+            for (auto* button : QApplication::activeModalWidget()->findChildren<QPushButton*>()) {
+                buttons += button->text() + ";";
+                if (button->text() == with) QTest::mouseClick(button, Qt::LeftButton);
+            }
+        });
+    };
+    answer("Stay here");
+    CHECK_FALSE(w.window.close());
+    CHECK(buttons.contains("Save them"));
+    CHECK(w.project() == changed);
+    answer("Discard them");
+    w.keys(Qt::Key_N, Qt::ControlModifier);
+    CHECK(w.project().parts.empty());
+}
+
+TEST_CASE("limits can be opened to one side and closed again", "[window]") {
+    Window w;
+    w.type("upper_limit", "");
+    CHECK_FALSE(w.project().requirements.front().upper_mm);
+    CHECK(w.results().gaps.front().result->distribution.above == 0);
+    w.type("upper_limit", "25 + 0.4");
+    CHECK(w.project().requirements.front().upper_mm == Approx(25.4));
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK_FALSE(w.project().requirements.front().upper_mm);
+    QTest::keyClicks(w.find<QLineEdit>("upper_limit"), "99"); // not confirmed when the window goes: no harm
+}
