@@ -44,7 +44,7 @@ bool Document::apply(const QString& text, Result<Project> after) {
     return true;
 }
 
-void Document::open(Project project, const QString& path) {
+void Document::open(const Project& project, const QString& path) {
     undo_.clear();
     path_ = path;
     tell_consequences_ = false;

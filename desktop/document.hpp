@@ -29,7 +29,7 @@ public:
     /// One act of the user: becomes an undoable command; a failed one is reported and changes nothing.
     bool apply(const QString& text, Result<Project> after);
 
-    void open(Project project, const QString& path); ///< forgets the undo history
+    void open(const Project& project, const QString& path); ///< forgets the undo history
     void saved_as(const QString& path);
     void show(const Project& project); ///< used by the undo commands
 

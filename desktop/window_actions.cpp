@@ -142,7 +142,7 @@ bool MainWindow::open_file(const QString& path) {
         refuse(message(project.error()));
         return false;
     }
-    document_.open(std::move(*project), path);
+    document_.open(*project, path);
     remember(path);
     return true;
 }
@@ -151,7 +151,7 @@ void MainWindow::open_demo() {
     QFile demo(":/demo.kollema");
     if (!demo.open(QIODevice::ReadOnly)) return;
     if (auto project = file::from_json(demo.readAll().toStdString(), "demo"))
-        document_.open(std::move(*project), {});
+        document_.open(*project, {});
     else
         refuse(message(project.error()));
 }
@@ -207,10 +207,16 @@ void MainWindow::remember(const QString& path) {
 
 void MainWindow::fill_recent() {
     recent_->clear();
-    for (const auto& path : QSettings().value("recent").toStringList())
-        recent_->addAction(QFileInfo(path).fileName() + "   " + QFileInfo(path).path(), this, [this, path] {
-            if (may_leave()) open_file(path);
-        });
+    for (const auto& path : QSettings().value("recent").toStringList()) {
+        auto* action = recent_->addAction(QFileInfo(path).fileName() + "   " + QFileInfo(path).path());
+        // Opening fills this menu anew, so the action must have come to its end before.
+        connect(
+            action, &QAction::triggered, this,
+            [this, path] {
+                if (may_leave()) open_file(path);
+            },
+            Qt::QueuedConnection);
+    }
     recent_->setEnabled(!recent_->isEmpty());
 }
 

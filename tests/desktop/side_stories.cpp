@@ -124,16 +124,17 @@ TEST_CASE("files opened before are offered again", "[window]") {
     REQUIRE(file::save(w.project(), path.toStdString()));
     REQUIRE(w.window.open_file(path));
     w.window.open_demo();
-    QAction* recent = nullptr;
-    for (auto* menu : w.window.findChildren<QMenu*>())
-        for (auto* action : menu->actions())
-            if (action->text().startsWith("again.kollema")) recent = action;
-    REQUIRE(recent);
-    recent->trigger();
-    CHECK(w.window.windowTitle().startsWith("again.kollema"));
+    const auto trigger_recent = [&] {
+        for (auto* menu : w.window.findChildren<QMenu*>())
+            for (auto* action : menu->actions())
+                if (action->text().startsWith("again.kollema")) return action->trigger();
+        FAIL("it is not offered");
+    };
+    trigger_recent();
+    CHECK(QTest::qWaitFor([&] { return w.window.windowTitle().startsWith("again.kollema"); }));
     QFile::remove(path);
-    recent->trigger(); // gone since: said, and nothing lost
-    CHECK(w.refusal().contains("no such file"));
+    trigger_recent(); // gone since: said, and nothing lost
+    CHECK(QTest::qWaitFor([&] { return w.refusal().contains("no such file"); }));
 }
 
 TEST_CASE("unsaved work is not lost without a question", "[window]") {
