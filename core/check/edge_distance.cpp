@@ -1,5 +1,6 @@
 #include "check/rules.hpp"
 #include "edit/edits.hpp"
+#include "joint/members.hpp"
 #include "quantity/format.hpp"
 #include "standards/threads.hpp"
 #include <algorithm>
@@ -26,6 +27,19 @@ Need needed(const Hole& hole) {
     return {plain_hole, "a hole wants 1.2 times its diameter to the edge (EN 1993-1-8, table 3.3)"};
 }
 
+/// Moves the place of the joint, and with it its hole in every member, straight away from the edge.
+Fix move_inward(const Project& project, const Joint& j, const Part& part, const Feature& hole, double by_mm) {
+    const Frame seat = joint::seat_of(part, j.members[hole.owner->member]);
+    const Vector3 step =
+        seat.local_vector(by_mm * away_from_edge(part.body, hole.frame.origin, hole.frame.z));
+    auto places = j.places;
+    places[hole.owner->place] += Vector2(step.head<2>());
+    const bool still_on_all = edit::set_places(project, j.id, places).has_value();
+    return {fmt::format("Move place {} of {} by {} mm from the edge{}", hole.owner->place + 1, j.name,
+                        plain(by_mm, 4), still_on_all ? "" : " (another part is too small for that)"),
+            [id = j.id, places](const Project& p) { return edit::set_places(p, id, places); }};
+}
+
 }
 
 Findings edge_distance(const Snapshot& s) {
@@ -47,7 +61,8 @@ Findings edge_distance(const Snapshot& s) {
                  .message = fmt::format("{}: hole {} in {} stands {} mm from the edge; {} mm are wanted",
                                         j.name, feature.owner->place + 1, part.name, plain(is, 4),
                                         plain(need.distance_mm, 4)),
-                 .because = need.because});
+                 .because = need.because,
+                 .fixes = {move_inward(s.project, j, part, feature, need.distance_mm - is)}});
         }
     return found;
 }

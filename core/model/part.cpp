@@ -45,6 +45,17 @@ double edge_distance_mm(const Body& body, const Vector3& at, const Vector3& axis
     return shortest;
 }
 
+Vector3 away_from_edge(const Body& body, const Vector3& at, const Vector3& axis) {
+    const Vector3 size = size_of(body);
+    const double shortest = edge_distance_mm(body, at, axis);
+    for (int i = 0; i < 3; ++i) {
+        if (std::abs(axis[i]) >= 0.5) continue;
+        if (at[i] == shortest) return Vector3::Unit(i);
+        if (size[i] - at[i] == shortest) return -Vector3::Unit(i);
+    }
+    return Vector3::Zero();
+}
+
 double nominal_mm(const Part& part, const Dimension& dimension) {
     return (find(part, dimension.to)->frame.origin - find(part, dimension.from)->frame.origin)
         .dot(dimension.direction);

@@ -105,6 +105,9 @@ double thickness_mm(const Body& body, const Vector3& from, const Vector3& direct
 /// a hole.
 double edge_distance_mm(const Body& body, const Vector3& at, const Vector3& axis);
 
+/// The unit direction straight away from the nearest of those side faces, into the material.
+Vector3 away_from_edge(const Body& body, const Vector3& at, const Vector3& axis);
+
 /// Distance of `to` from `from` along the dimension's direction.  Precondition: both features exist.
 double nominal_mm(const Part& part, const Dimension& dimension);
 

@@ -105,6 +105,10 @@ TEST_CASE("holes too near to the edge are found", "[check]") {
     const auto found = of_rule(p, "edge-distance");
     REQUIRE(found.size() == 1);
     CHECK(found.front().message.find("6 mm from the edge") != std::string::npos);
+    const Project moved = must(found.front().fixes.front().apply(p));
+    CHECK(of_rule(moved, "edge-distance").empty());
+    CHECK(moved.joints.front().places[1].x() == 0); // straight away from the edge
+    CHECK(moved.joints.front().places[1].y() < 29);
 }
 
 TEST_CASE("clamping without locating, and locating twice, are found", "[check]") {
