@@ -1,8 +1,8 @@
 #include "commands.hpp"
 #include "quantity/expression.hpp"
+#include "standards/fits.hpp"
 #include "standards/hardware.hpp"
 #include "standards/holes.hpp"
-#include "standards/limits_and_fits.hpp"
 #include "standards/threads.hpp"
 #include <fmt/format.h>
 #include <fmt/ranges.h>
@@ -28,9 +28,8 @@ std::string shown(const Context& context, const standards::SizeRange& r) {
     return limit(r.max_mm) + " / " + limit(r.min_mm);
 }
 
-Json zone_json(const Context& context, const standards::Zone& zone,
-               const standards::LimitDeviations& limits) {
-    return {{"zone", zone.text()},
+Json zone_json(const Context& context, const std::string& zone, const standards::LimitDeviations& limits) {
+    return {{"zone", zone},
             {"upper", context.length(limits.upper_um / 1000)},
             {"lower", context.length(limits.lower_um / 1000)}};
 }
@@ -38,15 +37,6 @@ Json zone_json(const Context& context, const standards::Zone& zone,
 std::string signed_pair(const Context& context, const standards::LimitDeviations& limits) {
     return fmt::format("{} / {}", signed_length(limits.upper_um / 1000, context.unit),
                        signed_length(limits.lower_um / 1000, context.unit));
-}
-
-Result<void> is_inch_class(const std::string& text) {
-    for (const auto* family : {"RC", "LC", "LT", "LN", "FN"})
-        if (text.starts_with(family) && text.size() == 3)
-            return fail({.what = text,
-                         .why = "the classes of ASME B4.1 are not held",
-                         .remedy = "Use a fit of ISO 286 such as H7/g6"});
-    return {};
 }
 
 }
@@ -59,7 +49,7 @@ Answered limits(const Context& context, const std::string& size_text, const std:
     const auto limits = standards::limit_deviations(*size, *zone);
     if (!limits) return tl::unexpected(limits.error());
     Json j{{"size", context.length(*size)}, {"unit", context.symbol()}};
-    j.update(zone_json(context, *zone, *limits));
+    j.update(zone_json(context, zone->text(), *limits));
     j["source"] = standards::limits_and_fits_source;
     return Answer{
         j, pairs({{exact_length(*size, context.unit) + " " + zone->text(), signed_pair(context, *limits)},
@@ -69,29 +59,28 @@ Answered limits(const Context& context, const std::string& size_text, const std:
 Answered fit(const Context& context, const std::string& size_text, const std::string& text) {
     const auto size = parse_positive_length_mm(size_text, context.unit);
     if (!size) return tl::unexpected(size.error());
-    if (auto inch = is_inch_class(text); !inch) return tl::unexpected(inch.error());
     const auto f = standards::fit(*size, text);
     if (!f) return tl::unexpected(f.error());
-    const std::string name = f->hole.text() + "/" + f->shaft.text();
     const Json j{{"size", context.length(*size)},
                  {"unit", context.symbol()},
-                 {"fit", name},
+                 {"fit", f->text},
                  {"system", standards::name(f->basis)},
-                 {"hole", zone_json(context, f->hole, f->hole_limits)},
-                 {"shaft", zone_json(context, f->shaft, f->shaft_limits)},
+                 {"hole", zone_json(context, f->hole_zone, f->hole)},
+                 {"shaft", zone_json(context, f->shaft_zone, f->shaft)},
                  {"clearance",
-                  {{"max", context.length(f->clearance_max_um / 1000)},
-                   {"min", context.length(f->clearance_min_um / 1000)}}},
+                  {{"max", context.length(f->clearance_max_um() / 1000)},
+                   {"min", context.length(f->clearance_min_um() / 1000)}}},
                  {"kind", standards::name(f->kind)},
-                 {"source", standards::limits_and_fits_source}};
-    return Answer{j, pairs({{"fit", exact_length(*size, context.unit) + " " + name},
-                            {"hole " + f->hole.text(), signed_pair(context, f->hole_limits)},
-                            {"shaft " + f->shaft.text(), signed_pair(context, f->shaft_limits)},
-                            {"clearance",
-                             fmt::format("{} to {}", signed_length(f->clearance_min_um / 1000, context.unit),
-                                         signed_length(f->clearance_max_um / 1000, context.unit))},
-                            {"kind", std::string(standards::name(f->kind))},
-                            {"source", std::string(standards::limits_and_fits_source)}})};
+                 {"source", f->source}};
+    return Answer{j,
+                  pairs({{"fit", exact_length(*size, context.unit) + " " + f->text},
+                         {"hole " + f->hole_zone, signed_pair(context, f->hole)},
+                         {"shaft " + f->shaft_zone, signed_pair(context, f->shaft)},
+                         {"clearance",
+                          fmt::format("{} to {}", signed_length(f->clearance_min_um() / 1000, context.unit),
+                                      signed_length(f->clearance_max_um() / 1000, context.unit))},
+                         {"kind", std::string(standards::name(f->kind))},
+                         {"source", f->source}})};
 }
 
 Answered thread(const Context& context, const std::string& name,

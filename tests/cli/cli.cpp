@@ -207,7 +207,7 @@ TEST_CASE("failures have their code, one line on standard error, and nothing on 
                                   {"limits 25 zz6", 4},
                                   {"limits 25 H19", 4},
                                   {"fit 25 H7/zz6", 4},
-                                  {"fit 1 RC4 --unit in", 4},
+                                  {"fit 1 RC14 --unit in", 4},
                                   {"thread M7.3", 4},
                                   {"hole M7", 4},
                                   {"hardware 'ISO 4762' M7", 4},
