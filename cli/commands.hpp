@@ -16,6 +16,18 @@ Answered hole(const Context& context, const std::string& fastener, const std::st
 Answered hardware(const Context& context, const std::string& standard, const std::string& size);
 Answered hardware_list();
 
+struct PressOptions {
+    std::string size, fit, length, hub_od, hub_material, shaft_material;
+    std::optional<std::string> shaft_id;
+    std::string friction = "0.12", rz_hub = "0", rz_shaft = "0", temperature = "20";
+};
+Answered press(const Context& context, const PressOptions& options);
+Answered torque(const std::string& name, const std::string& grade, const std::string& friction,
+                const std::string& material);
+Answered engagement(const Context& context, const std::string& name, const std::string& grade,
+                    const std::string& material);
+Answered taper(const Context& context, const std::string& text);
+
 struct StackOptions {
     std::string file;
     std::optional<std::string> lower, upper, requirement;

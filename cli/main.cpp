@@ -27,11 +27,14 @@ struct CommandLine {
     std::optional<std::string> tolerance_class;
     bool list = false;
     cli::StackOptions stack;
+    cli::PressOptions press;
+    std::string grade, material, friction = "0.12";
 
     CommandLine() {
         app.require_subcommand(1);
         app.fallthrough();
         add_standards();
+        add_calculations();
         add_project_commands();
         for (auto* command : app.get_subcommands({})) {
             command->add_flag("--json", json, "Print one JSON document");
@@ -76,6 +79,38 @@ struct CommandLine {
         hardware->add_option("STANDARD", first, "Standard such as \"ISO 4762\"");
         hardware->add_option("SIZE", second, "Size such as M6");
         hardware->add_flag("--list", list, "What the catalogue holds");
+    }
+
+    void add_calculations() {
+        auto* press_command = add("press", "Pressure, force and stress of a press or shrink fit",
+                                  [this](const auto& c) { return cli::press(c, press); });
+        press_command->add_option("SIZE", press.size, "Nominal size")->required();
+        press_command->add_option("FIT", press.fit, "Fit such as H7/s6")->required();
+        press_command->add_option("--length", press.length, "Length of contact")->required();
+        press_command->add_option("--hub-od", press.hub_od, "Outside diameter of the hub")->required();
+        press_command->add_option("--shaft-id", press.shaft_id, "Bore of a hollow shaft or bush");
+        press_command->add_option("--hub-material", press.hub_material, "Material of the hub")->required();
+        press_command->add_option("--shaft-material", press.shaft_material, "Material of the shaft")
+            ->required();
+        press_command->add_option("--friction", press.friction, "Coefficient of friction");
+        press_command->add_option("--rz-hub", press.rz_hub, "Rz of the hub's bore in µm");
+        press_command->add_option("--rz-shaft", press.rz_shaft, "Rz of the shaft in µm");
+        press_command->add_option("--temperature", press.temperature, "Working temperature in °C");
+        auto* torque = add("torque", "Preload and tightening torque of a screw",
+                           [this](const auto&) { return cli::torque(first, grade, friction, material); });
+        torque->add_option("NAME", first, "Thread such as M10")->required();
+        torque->add_option("--grade", grade, "Grade such as 8.8, A2-70 or \"SAE 5\"")->required();
+        torque->add_option("--friction", friction, "Coefficient of friction of thread and head");
+        torque->add_option("--material", material, "Material under the head");
+        auto* engagement =
+            add("engagement", "Length of thread so that the screw breaks before the thread strips",
+                [this](const auto& c) { return cli::engagement(c, first, grade, material); });
+        engagement->add_option("NAME", first, "Thread such as M10")->required();
+        engagement->add_option("--grade", grade, "Grade such as 8.8")->required();
+        engagement->add_option("--material", material, "Material with the inner thread")->required();
+        auto* taper = add("taper", "Taper, included angle, half angle and slope",
+                          [this](const auto& c) { return cli::taper(c, first); });
+        taper->add_option("TAPER", first, "1:100, 0.573deg, or both with = between them")->required();
     }
 
     void add_project_commands() {

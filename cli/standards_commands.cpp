@@ -1,7 +1,7 @@
 #include "commands.hpp"
 #include "quantity/expression.hpp"
+#include "standards/catalogue.hpp"
 #include "standards/fits.hpp"
-#include "standards/hardware.hpp"
 #include "standards/holes.hpp"
 #include "standards/threads.hpp"
 #include <fmt/format.h>
@@ -15,6 +15,10 @@ using Json = nlohmann::ordered_json;
 
 Json length_or_null(const Context& context, const std::optional<double>& mm) {
     return mm ? Json(context.length(*mm)) : Json(nullptr);
+}
+
+std::optional<double> first_or_none(const std::vector<double>& values) {
+    return values.empty() ? std::nullopt : std::optional(values.front());
 }
 
 Json range(const Context& context, const standards::SizeRange& r) {
@@ -95,8 +99,8 @@ Answered thread(const Context& context, const std::string& name,
            {"minor_internal", context.length(t->minor_internal_mm)},
            {"minor_external", context.length(t->minor_external_mm)},
            {"stress_area", t->stress_area_mm2},
-           {"tap_drill", context.length(t->tap_drill_mm)},
-           {"source", standards::thread_source}};
+           {"tap_drill", length_or_null(context, t->tap_drill_mm)},
+           {"source", t->source}};
     std::vector<std::pair<std::string, std::string>> rows{
         {"thread", t->name},
         {"pitch", context.shown(t->pitch_mm)},
@@ -105,7 +109,7 @@ Answered thread(const Context& context, const std::string& name,
         {"minor diameter, internal", context.shown(t->minor_internal_mm)},
         {"minor diameter, external", context.shown(t->minor_external_mm)},
         {"stress area", fixed(t->stress_area_mm2, 2) + " mm²"},
-        {"tap drill", context.shown(t->tap_drill_mm)}};
+        {"tap drill", t->tap_drill_mm ? context.shown(*t->tap_drill_mm) : "–"}};
     if (tolerance_class) {
         const auto limits = standards::thread_limits(*t, *tolerance_class);
         if (!limits) return tl::unexpected(limits.error());
@@ -113,7 +117,7 @@ Answered thread(const Context& context, const std::string& name,
         j["limits"] = {{"major", range(context, limits->major)},
                        {"pitch_diameter", range(context, limits->pitch_diameter)},
                        {"minor", range(context, limits->minor)}};
-        j["source"] = std::string(standards::thread_source) + "; limits ISO 965-1";
+        j["source"] = t->source + "; " + limits->source;
         rows.insert(rows.end(),
                     {{"major, " + *tolerance_class, shown(context, limits->major)},
                      {"pitch diameter, " + *tolerance_class, shown(context, limits->pitch_diameter)},
@@ -135,7 +139,7 @@ Answered hole(const Context& context, const std::string& fastener, const std::st
            {"tap_drill", length_or_null(context, holes->tap_drill_mm)},
            {"counterbore", nullptr},
            {"countersink", nullptr},
-           {"source", standards::fastener_holes_source}};
+           {"source", holes->source}};
     std::vector<std::pair<std::string, std::string>> rows{
         {"clearance hole, " + class_text, context.shown(holes->clearance_mm)},
         {"tap drill", holes->tap_drill_mm ? context.shown(*holes->tap_drill_mm) : "–"}};
@@ -153,13 +157,21 @@ Answered hole(const Context& context, const std::string& fastener, const std::st
                           fmt::format("ø{}, {}°", context.shown(holes->countersink->diameter_mm),
                                       plain(holes->countersink->angle_deg)));
     }
-    rows.emplace_back("source", std::string(standards::fastener_holes_source));
+    if (const auto& sharp = holes->countersink_sharp_head) {
+        j["countersink_iso10642"] = {{"diameter", context.length(sharp->diameter_mm)},
+                                     {"angle", sharp->angle_deg}};
+        rows.emplace_back("flush for ISO 10642",
+                          fmt::format("ø{}, {}° (its sharp head stands proud of ISO 15065)",
+                                      context.shown(sharp->diameter_mm), plain(sharp->angle_deg)));
+    }
+    rows.emplace_back("source", holes->source);
     return Answer{j, pairs(rows)};
 }
 
 Answered hardware(const Context& context, const std::string& standard, const std::string& size) {
     const auto item = standards::hardware(standard, size);
     if (!item) return tl::unexpected(item.error());
+    const auto lightest = standards::mass_kg(*item, first_or_none(item->lengths_mm));
     Json dimensions = Json::object(), lengths = Json::array();
     std::vector<std::pair<std::string, std::string>> rows{{item->standard + " " + item->size, item->title}};
     for (const auto& d : item->dimensions) {
@@ -181,9 +193,20 @@ Answered hardware(const Context& context, const std::string& standard, const std
     for (const double l : item->lengths_mm)
         length_texts.push_back(plain(context.length(l)));
     if (!length_texts.empty()) rows.emplace_back("lengths", fmt::format("{}", fmt::join(length_texts, " ")));
+    if (!item->note.empty()) rows.emplace_back("note", item->note);
     rows.emplace_back("source", item->source);
-    const Json j{{"standard", item->standard}, {"title", item->title},     {"size", item->size},
-                 {"unit", context.symbol()},   {"dimensions", dimensions}, {"lengths", lengths},
+    Json masses = Json::array();
+    for (const double l : item->lengths_mm)
+        if (const auto mass = standards::mass_kg(*item, l)) masses.push_back(*mass);
+    const Json j{{"standard", item->standard},
+                 {"title", item->title},
+                 {"size", item->size},
+                 {"group", item->group},
+                 {"unit", context.symbol()},
+                 {"dimensions", dimensions},
+                 {"lengths", lengths},
+                 {"mass_kg", item->lengths_mm.empty() && lightest ? Json(*lightest) : masses},
+                 {"note", item->note},
                  {"source", item->source}};
     return Answer{j, pairs(rows)};
 }
@@ -192,7 +215,11 @@ Answered hardware_list() {
     Json all = Json::array();
     std::vector<Row> rows{{"standard", "title", "sizes"}};
     for (const auto& kind : standards::hardware_list()) {
-        all.push_back({{"standard", kind.standard}, {"title", kind.title}, {"sizes", kind.sizes}});
+        all.push_back({{"standard", kind.standard},
+                       {"title", kind.title},
+                       {"group", kind.group},
+                       {"does", kind.does},
+                       {"sizes", kind.sizes}});
         rows.push_back({kind.standard, kind.title, fmt::format("{}", fmt::join(kind.sizes, " "))});
     }
     return Answer{{{"hardware", all}}, table(rows)};

@@ -305,7 +305,7 @@ Edited set_thread(const Project& project, const JointId& id, const std::string& 
 }
 
 Edited set_property_class(const Project& project, const JointId& id, const std::string& property_class) {
-    if (auto held = standards::property_class(property_class); !held) return tl::unexpected(held.error());
+    if (auto held = standards::property_class(property_class, 0); !held) return tl::unexpected(held.error());
     return with_kind<CapScrewJoint>(project, id, [&](CapScrewJoint& s) -> Result<void> {
         s.property_class = property_class;
         return {};

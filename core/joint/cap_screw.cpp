@@ -1,12 +1,12 @@
 #include "joint/cap_screw.hpp"
 #include "joint/members.hpp"
+#include "joint/tightening.hpp"
 #include "quantity/format.hpp"
 #include "standards/materials.hpp"
 #include "standards/threads.hpp"
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
 namespace kollema::joint {
 namespace {
@@ -69,7 +69,7 @@ std::vector<Hole> matched_holes(const CapScrewJoint& kind, const CapScrewDesign&
     if (kind.counterbored)
         holes.front().counterbore = Counterbore{counterbore.diameter_mm, counterbore.depth_mm};
     Hole tapped;
-    tapped.diameter_mm = thread.tap_drill_mm;
+    tapped.diameter_mm = thread.tap_drill_mm.value_or(thread.minor_internal_mm);
     tapped.thread = InternalThread{.name = thread.name};
     if (!d.through) {
         tapped.depth_mm = depths.drill_mm;
@@ -79,37 +79,6 @@ std::vector<Hole> matched_holes(const CapScrewJoint& kind, const CapScrewDesign&
     return holes;
 }
 
-}
-
-Result<double> minimum_engagement_mm(const std::string& thread_name, const std::string& class_name,
-                                     const std::string& material_id, Working* working) {
-    const auto t = standards::thread(thread_name);
-    if (!t) return tl::unexpected(t.error());
-    const auto strength = standards::property_class(class_name);
-    if (!strength) return tl::unexpected(strength.error());
-    const auto material = standards::material(material_id);
-    if (!material) return tl::unexpected(material.error());
-    const auto screw_limits = standards::thread_limits(*t, "6g");
-    if (!screw_limits) return tl::unexpected(screw_limits.error());
-    const auto nut_limits = standards::thread_limits(*t, "6H");
-    if (!nut_limits) return tl::unexpected(nut_limits.error());
-    constexpr double c1 = 1, c3 = 0.897;
-    const double d_min = *screw_limits->major.min_mm, pitch_diameter_max = *nut_limits->pitch_diameter.max_mm;
-    const double shear_MPa = material->shear_share * material->tensile_MPa;
-    const double ring_mm2_per_mm = std::numbers::pi * d_min / t->pitch_mm *
-                                   (t->pitch_mm / 2 + (d_min - pitch_diameter_max) * std::numbers::inv_sqrt3);
-    const double length =
-        strength->tensile_MPa * t->stress_area_mm2 / (c1 * c3 * shear_MPa * ring_mm2_per_mm) +
-        0.8 * t->pitch_mm;
-    if (working)
-        working->push_back(
-            {"minimum engagement", "Rm·As·P / (C1·C3·τB·π·d·(P/2 + (d − D2)/√3)) + 0.8·P",
-             fmt::format(
-                 "{:.0f}·{:.2f}·{} / (1·0.897·{:.0f}·π·{:.3f}·({}/2 + ({:.3f} − {:.3f})/√3)) + 0.8·{}",
-                 strength->tensile_MPa, t->stress_area_mm2, plain(t->pitch_mm), shear_MPa, d_min,
-                 plain(t->pitch_mm), d_min, pitch_diameter_max, plain(t->pitch_mm)),
-             length, "mm", "VDI 2230-1:2015; strengths: ISO 898-1 and minimum of " + material->title});
-    return length;
 }
 
 double thread_engagement_mm(const CapScrewDesign& d, const Hole& tapped) {

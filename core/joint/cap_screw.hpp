@@ -28,12 +28,6 @@ struct CapScrewDesign {
 /// holds.
 Result<CapScrewDesign> design(const Project& project, const Joint& joint, const CapScrewJoint& screw);
 
-/// Length of thread in `material` so that the screw breaks before the inner thread strips: Rm·As = τB·(area
-/// of the thread's ring along the length), the ring at the screw's smallest major diameter, plus 0.8·P for
-/// the incomplete turns.  After VDI 2230-1:2015 with the factors C1 = 1 (thick wall) and C3 = 0.897.
-Result<double> minimum_engagement_mm(const std::string& thread, const std::string& property_class,
-                                     const std::string& material, Working* working = nullptr);
-
 /// Thread of the screw that reaches into the last member: what is in reach of the hole's thread, point taken
 /// off.
 double thread_engagement_mm(const CapScrewDesign& design, const Hole& tapped);

@@ -95,7 +95,7 @@ Defect defect_of(const JointKind& kind, const std::string& where) {
     if (const auto* screw = std::get_if<CapScrewJoint>(&kind)) {
         if (const auto held = standards::cap_screw(screw->thread); !held)
             return defect(where, held.error().what + ": " + held.error().why);
-        if (const auto held = standards::property_class(screw->property_class); !held)
+        if (const auto held = standards::property_class(screw->property_class, 0); !held)
             return defect(where, held.error().what + ": " + held.error().why);
         if (!positive_or_none(screw->length_mm)) return defect(where, "its length is not greater than zero");
     }

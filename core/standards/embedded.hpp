@@ -8,7 +8,7 @@ struct EmbeddedFile {
     std::string_view name, text;
 };
 
-/// The files of data/standards, written into the program by cmake/embed.cmake.
+/// The files of data/standards and data/hardware, written into the program by cmake/embed.cmake.
 std::span<const EmbeddedFile> embedded_tables();
 
 }

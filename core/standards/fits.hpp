@@ -10,8 +10,8 @@ std::string_view name(Basis basis);
 
 /// A hole and a shaft of the same nominal size.
 struct Fit {
-    std::string text;                   ///< "H7/g6" or "RC4"
-    std::string hole_zone, shaft_zone;  ///< "H7", "g6"; the class itself where ASME B4.1 names no zone
+    std::string text;                  ///< "H7/g6" or "RC4"
+    std::string hole_zone, shaft_zone; ///< "H7", "g6"; the class itself where ASME B4.1 names no zone
     LimitDeviations hole, shaft;
     FitKind kind = FitKind::clearance;
     Basis basis = Basis::none;
@@ -33,9 +33,9 @@ std::vector<std::string> inch_fit_classes();
 
 /// A fit that the standards prefer, in words.
 struct PreferredFit {
-    std::string text;        ///< "H7/g6"
-    bool iso = false;        ///< among the preferred fits of ISO 286-1
-    std::string b42;         ///< its name in ASME B4.2, empty where that does not prefer it
+    std::string text; ///< "H7/g6"
+    bool iso = false; ///< among the preferred fits of ISO 286-1
+    std::string b42;  ///< its name in ASME B4.2, empty where that does not prefer it
 };
 std::vector<PreferredFit> preferred_fits();
 

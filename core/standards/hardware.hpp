@@ -7,34 +7,6 @@
 
 namespace kollema::standards {
 
-/// One dimension of a piece of hardware under the letter symbol of its standard; limits where the standard
-/// has them.
-struct HardwareDimension {
-    std::string symbol;
-    double nominal_mm = 0;
-    std::optional<double> min_mm, max_mm;
-};
-
-/// A piece of hardware as the catalogue shows it.
-struct HardwareItem {
-    std::string standard, title, size;
-    std::vector<HardwareDimension> dimensions;
-    std::vector<double> lengths_mm; ///< standard nominal lengths; empty for nuts and washers
-    std::string source;
-};
-
-struct HardwareKind {
-    std::string standard, title;
-    std::vector<std::string> sizes;
-};
-
-/// What the catalogue holds, standard by standard.
-std::vector<HardwareKind> hardware_list();
-
-/// Looks up a piece: hardware("ISO 4762", "M6"), hardware("ISO 8734", "8").  Errors: standard or size not
-/// held.
-Result<HardwareItem> hardware(std::string_view standard, std::string_view size);
-
 /// Hexagon socket head cap screw, ISO 4762.  All lengths in mm.
 struct CapScrew {
     std::string thread;
@@ -66,13 +38,22 @@ struct Washer {
 };
 Result<Washer> washer(std::string_view thread);
 
-/// Strength of a screw, ISO 898-1.
+/// Strength of a screw: a property class of ISO 898-1 ("8.8") or ISO 3506-1 ("A2-70"), or a grade of SAE J429
+/// ("SAE 5").
 struct PropertyClass {
     std::string name;
-    double tensile_MPa = 0, yield_MPa = 0;
+    double tensile_MPa = 0;
+    double yield_MPa = 0; ///< Rp0.2, or ReL of the unquenched classes
+    double proof_MPa = 0;
+    std::string source;
 };
-Result<PropertyClass> property_class(std::string_view name);
+/// Some classes are stronger or weaker above a diameter.  Errors: a class that is not held.
+Result<PropertyClass> property_class(std::string_view name, double diameter_mm);
 std::vector<std::string> property_classes();
+
+/// Hexagon head as seen by the part under it: smallest diameter of the bearing face (ISO 4014 dw; ASME
+/// B18.2.1 0.95 of the width across flats).  Errors: a size without such a screw.
+Result<double> hexagon_bearing_face_mm(std::string_view thread_size);
 
 /// Threads in which the catalogue holds cap screws.
 std::vector<std::string> cap_screw_threads();

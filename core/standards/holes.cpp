@@ -1,5 +1,6 @@
 #include "standards/holes.hpp"
 #include "quantity/format.hpp"
+#include "standards/catalogue.hpp"
 #include "standards/hardware.hpp"
 #include "standards/table.hpp"
 #include "standards/threads.hpp"
@@ -8,16 +9,25 @@
 namespace kollema::standards {
 namespace {
 
-Result<std::size_t> row_of(const Table& table, std::string_view thread_name) {
-    if (const auto row = table.find(thread_name)) return *row;
-    // A name that is no thread at all is the caller's slip, not a gap in the table.
-    if (const auto known = thread(thread_name); !known && known.error().kind == FailureKind::argument)
-        return tl::unexpected(known.error());
-    return fail({.what = std::string(thread_name),
+bool is_metric(std::string_view size) { return size.starts_with('M'); }
+
+Result<std::size_t> row_of(const Table& table, std::string_view size) {
+    if (const auto row = table.find(size)) return *row;
+    const std::string& first = table.columns().front();
+    return fail({.what = std::string(size),
                  .why = fmt::format("{} as held here has no such size",
                                     table.standard().substr(0, table.standard().find(','))),
-                 .remedy = fmt::format("Use a size from {} to {}", table.text(0, "thread"),
-                                       table.text(table.rows() - 1, "thread"))});
+                 .remedy = fmt::format("Use a size from {} to {}", table.text(0, first),
+                                       table.text(table.rows() - 1, first))});
+}
+
+/// "M10" of "M10x1.25" and "1/4" of "1/4-20UNC".  Errors: what is no thread at all.
+Result<std::string> size_of(std::string_view fastener) {
+    for (const auto* table : {"iso273_clearance_holes", "b1828_clearance_holes"})
+        if (built_in_table(table).find(fastener)) return std::string(fastener);
+    const auto known = thread(fastener);
+    if (!known) return tl::unexpected(known.error());
+    return known->size;
 }
 
 template <class T>
@@ -60,44 +70,82 @@ std::string_view clearance_hole_zone(ClearanceClass c) {
     return "H14";
 }
 
-Result<double> clearance_hole_mm(std::string_view thread_name, ClearanceClass c) {
-    const Table& table = built_in_table("iso273_clearance_holes");
-    const auto row = row_of(table, thread_name);
+Result<double> clearance_hole_mm(std::string_view size, ClearanceClass c) {
+    const bool metric = is_metric(size);
+    const Table& table = built_in_table(metric ? "iso273_clearance_holes" : "b1828_clearance_holes");
+    const auto row = row_of(table, size);
     if (!row) return tl::unexpected(row.error());
-    return *table.number(*row, name(c));
+    return *table.number(*row, name(c)) * (metric ? 1 : mm_per_inch);
 }
 
-Result<CounterboreSize> counterbore_for_cap_screw(std::string_view thread_name) {
-    const Table& table = built_in_table("din974_counterbores");
-    const auto row = row_of(table, thread_name);
+Result<CounterboreSize> counterbore_for_cap_screw(std::string_view size) {
+    const Table& table = built_in_table(is_metric(size) ? "din974_counterbores" : "b183_counterbores");
+    const auto row = row_of(table, size);
     if (!row) return tl::unexpected(row.error());
-    const auto screw = cap_screw(thread_name);
+    const double diameter = *table.number(*row, "diameter");
+    if (is_metric(size)) {
+        const auto screw = cap_screw(size);
+        if (!screw) return tl::unexpected(screw.error());
+        return CounterboreSize{diameter, screw->k_max + *table.number(*row, "allowance")};
+    }
+    const auto screw = hardware("ASME B18.3", size);
     if (!screw) return tl::unexpected(screw.error());
-    return CounterboreSize{*table.number(*row, "diameter"), screw->k_max + *table.number(*row, "allowance")};
+    return CounterboreSize{diameter * mm_per_inch, *(*screw)["k"]};
 }
 
-Result<CountersinkSize> countersink_for_flat_head(std::string_view thread_name) {
-    const Table& table = built_in_table("iso10642_heads");
-    const auto row = row_of(table, thread_name);
-    if (!row) return tl::unexpected(row.error());
-    return CountersinkSize{*table.number(*row, "dk"), *table.number(*row, "angle")};
+Result<CountersinkSize> countersink(std::string_view size) {
+    if (is_metric(size)) {
+        const Table& table = built_in_table("iso15065_countersinks");
+        const auto row = row_of(table, size);
+        if (!row) return tl::unexpected(row.error());
+        return CountersinkSize{*table.number(*row, "diameter"), *table.number(*row, "angle")};
+    }
+    const auto screw = hardware("ASME B18.3 flat", size);
+    if (!screw) return tl::unexpected(screw.error());
+    return CountersinkSize{*(*screw)["dk"], 82};
+}
+
+Result<CountersinkSize> countersink_for_sharp_head(std::string_view size) {
+    const auto screw = hardware("ISO 10642", size);
+    if (!screw) return tl::unexpected(screw.error());
+    return CountersinkSize{*(*screw)["dk"], 90};
+}
+
+Result<RunOuts> run_outs(double pitch_mm) {
+    const Table& table = built_in_table("din76_runouts");
+    const auto row = table.find(plain(pitch_mm));
+    if (!row)
+        return fail({.what = fmt::format("pitch {}", plain(pitch_mm)),
+                     .why = "DIN 76-1 as held here has no run-out for it",
+                     .remedy = "Use a standard pitch"});
+    const auto of = [&](std::string_view column) { return *table.number(*row, column); };
+    return RunOuts{.blind_hole_mm = of("e1"),
+                   .external_mm = of("x1"),
+                   .undercut_width_min_mm = of("f1"),
+                   .undercut_width_max_mm = of("f2"),
+                   .undercut_depth_mm = of("dg"),
+                   .undercut_radius_mm = of("r")};
 }
 
 Result<double> tapped_hole_run_out_mm(double pitch_mm) {
-    const Table& table = built_in_table("din76_runouts");
-    if (const auto row = table.find(plain(pitch_mm))) return *table.number(*row, "e1");
-    return fail({.what = fmt::format("pitch {}", plain(pitch_mm)),
-                 .why = "DIN 76-1 as held here has no run-out for it",
-                 .remedy = "Use a standard pitch"});
+    const auto all = run_outs(pitch_mm);
+    if (!all) return tl::unexpected(all.error());
+    return all->blind_hole_mm;
 }
 
-Result<FastenerHoles> holes_for(std::string_view thread_name, ClearanceClass c) {
-    const auto clearance = clearance_hole_mm(thread_name, c);
+Result<FastenerHoles> holes_for(std::string_view fastener, ClearanceClass c) {
+    const auto size = size_of(fastener);
+    if (!size) return tl::unexpected(size.error());
+    const auto clearance = clearance_hole_mm(*size, c);
     if (!clearance) return tl::unexpected(clearance.error());
+    const bool metric = is_metric(*size);
     FastenerHoles holes{.clearance_mm = *clearance,
-                        .counterbore = if_held(counterbore_for_cap_screw(thread_name)),
-                        .countersink = if_held(countersink_for_flat_head(thread_name))};
-    if (const auto t = thread(thread_name)) holes.tap_drill_mm = t->tap_drill_mm;
+                        .counterbore = if_held(counterbore_for_cap_screw(*size)),
+                        .countersink = if_held(countersink(*size)),
+                        .source = metric ? "ISO 273; ISO 2306; DIN 974-1 series 1 for ISO 4762; ISO 15065"
+                                         : "ASME B18.2.8; tap drill common practice; ASME B18.3"};
+    if (metric) holes.countersink_sharp_head = if_held(countersink_for_sharp_head(*size));
+    if (const auto t = thread(fastener)) holes.tap_drill_mm = t->tap_drill_mm;
     return holes;
 }
 

@@ -36,7 +36,8 @@ std::vector<Material> materials() {
                        .yield_MPa = of("yield"),
                        .shear_share = of("shear"),
                        .expansion_per_K = of("expansion") * 1e-6,
-                       .engagement_diameters = of("engagement")});
+                       .engagement_diameters = of("engagement"),
+                       .surface_pressure_MPa = of("pressure")});
     }
     return all;
 }

@@ -14,6 +14,8 @@ struct Material {
     double expansion_per_K = 0;
     double engagement_diameters =
         0; ///< rule of thumb for threads: engagement in screw diameters (common practice)
+    double surface_pressure_MPa = 0; ///< what the face under a screw's head bears
+    bool operator==(const Material&) const = default;
 };
 Result<Material> material(std::string_view id);
 std::vector<Material> materials();

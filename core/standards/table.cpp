@@ -71,7 +71,7 @@ Result<Table> Table::parse(std::string_view name, std::string_view csv) {
     for (const std::string_view line : lines_of(csv)) {
         ++line_number;
         if (trimmed(line).empty()) continue;
-        if (line.starts_with('#')) {
+        if (line.starts_with("# ")) { // "#10,…" is a row: an inch size
             const auto colon = line.find(':');
             if (colon == std::string_view::npos)
                 return bad(name, line_number, "a head line needs \"key: value\"");

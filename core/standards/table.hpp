@@ -8,7 +8,8 @@
 
 namespace kollema::standards {
 
-/// One table of a standard: a CSV file whose head lines ("# key: value") say where it comes from.
+/// One table of a standard: a CSV file whose head lines ("# key: value", a blank after the #) say where it
+/// comes from.
 /// The head must hold `standard`, `units` and `provenance`.  A cell "-" means that the standard gives no
 /// value there. The first column is the key; where it is a number or a thread (M6) it must grow from row to
 /// row.

@@ -2,8 +2,6 @@
 #include "quantity/expression.hpp"
 #include "quantity/format.hpp"
 #include "standards/table.hpp"
-#include <array>
-#include <cctype>
 #include <cmath>
 #include <fmt/format.h>
 #include <numbers>
@@ -12,175 +10,231 @@
 namespace kollema::standards {
 namespace {
 
-// The series R40 of preferred numbers as ISO 965-1 writes it, one decade.
-constexpr std::array r40{100, 106, 112, 118, 125, 132, 140, 150, 160, 170, 180, 190, 200, 212,
-                         224, 236, 250, 265, 280, 300, 315, 335, 355, 375, 400, 425, 450, 475,
-                         500, 530, 560, 600, 630, 670, 710, 750, 800, 850, 900, 950};
-
-/// Place of the preferred number nearest to a value: a multiplication by a preferred factor is a shift by
-/// steps.
-int r40_step(double value) { return static_cast<int>(std::lround(40 * std::log10(value / 100))); }
-
-/// The preferred number at a place, as a whole number of µm.
-double r40_value_um(int step) {
-    const int decade = step >= 0 ? step / 40 : -((39 - step) / 40);
-    const int place = step - 40 * decade;
-    return std::round(r40[static_cast<std::size_t>(place)] * std::pow(10, decade));
+constexpr double stress_area_mm2(double diameter_mm) {
+    return std::numbers::pi / 4 * diameter_mm * diameter_mm;
 }
 
-/// Steps of R40 by which a grade is wider than grade 6: ×1.25 is 4 steps, ×1.6 is 8.
-std::optional<int> steps_from_grade_6(int grade) {
-    switch (grade) {
-    case 3:
-        return -12;
-    case 4:
-        return -8;
-    case 5:
-        return -4;
-    case 6:
-        return 0;
-    case 7:
-        return 4;
-    case 8:
-        return 8;
-    case 9:
-        return 12;
-    default:
-        return std::nullopt;
-    }
-}
-
-/// Column of the tolerance of the pitch diameter: by the ranges of the nominal diameter.
-const char* pitch_diameter_column(double diameter_mm) {
-    if (diameter_mm <= 2.8) return "td2_2.8";
-    if (diameter_mm <= 5.6) return "td2_5.6";
-    if (diameter_mm <= 11.2) return "td2_11.2";
-    return diameter_mm <= 22.4 ? "td2_22.4" : "td2_45";
-}
-
-/// Magnitude of the fundamental deviation in µm: es of e, f, g, EI of G; zero for h and H.
-std::optional<double> deviation_um(const Table& table, std::size_t row, char letter) {
-    switch (letter) {
-    case 'h':
-    case 'H':
-        return 0.0;
-    case 'g':
-    case 'G':
-        return table.number(row, "g");
-    case 'f':
-        return table.number(row, "f");
-    case 'e':
-        return table.number(row, "e");
-    default:
-        return std::nullopt;
-    }
-}
-
-Thread geometry(std::string name, double diameter_mm, double pitch_mm, double tap_drill_mm, bool coarse) {
-    Thread t{.name = std::move(name), .pitch_mm = pitch_mm, .major_mm = diameter_mm, .coarse = coarse};
+/// Diameters of the 60° profile of ISO 68-1, which metric and unified threads share.
+Thread sixty_degrees(std::string name, std::string size, double diameter_mm, double pitch_mm) {
+    Thread t{.name = std::move(name), .size = std::move(size), .pitch_mm = pitch_mm, .major_mm = diameter_mm};
     const double h = std::numbers::sqrt3 / 2 * pitch_mm; // height of the fundamental triangle
     t.pitch_diameter_mm = diameter_mm - 2 * 3.0 / 8 * h;
     t.minor_internal_mm = diameter_mm - 2 * 5.0 / 8 * h;
     t.minor_external_mm = diameter_mm - 2 * 17.0 / 24 * h;
-    t.stress_area_mm2 = std::numbers::pi / 4 * std::pow((t.pitch_diameter_mm + t.minor_external_mm) / 2, 2);
-    t.tap_drill_mm = tap_drill_mm;
+    t.stress_area_mm2 = stress_area_mm2((t.pitch_diameter_mm + t.minor_external_mm) / 2);
     return t;
 }
 
+tl::unexpected<Failure> unreadable(std::string_view name) {
+    return fail({.what = fmt::format("\"{}\"", name),
+                 .why = "this is not the name of a thread",
+                 .remedy = "Write for example M6, M10x1.25, 1/4-20UNC, Tr 20x4 or 1/2-10ACME",
+                 .kind = FailureKind::argument});
 }
 
-Result<Thread> thread(std::string_view name) {
-    const auto unreadable = [&] {
-        return fail({.what = fmt::format("\"{}\"", name),
-                     .why = "this is not the name of a thread",
-                     .remedy = "Write for example M6 or M10x1.25",
-                     .kind = FailureKind::argument});
-    };
+std::vector<std::string> words(const std::string& text) {
+    std::istringstream stream(text);
+    std::vector<std::string> all;
+    for (std::string word; stream >> word;)
+        if (word != "-") all.push_back(word);
+    return all;
+}
+
+Thread metric(const Table& table, std::size_t row, const std::string& fine_pitch) {
+    const std::string& size = table.text(row, "thread");
+    const double diameter = *table.number(row, "diameter");
+    const bool coarse = fine_pitch.empty();
+    const double pitch = coarse ? *table.number(row, "pitch") : *read_number(fine_pitch);
+    Thread t = sixty_degrees(coarse ? size : fmt::format("{}x{}", size, fine_pitch), size, diameter, pitch);
+    // ISO 2306: the tap drill of a fine thread is d − P
+    t.tap_drill_mm = coarse ? *table.number(row, "tap_drill") : diameter - pitch;
+    t.coarse = coarse;
+    t.source = "ISO 68-1, ISO 261, ISO 724, ISO 2306";
+    return t;
+}
+
+Result<Thread> metric_thread(std::string_view name) {
     const auto cross = name.find('x');
     const std::string_view size = name.substr(0, cross);
-    if (!size.starts_with('M') || size.size() < 2) {
-        const bool other_system = name.find("UN") != std::string_view::npos ||
-                                  name.find("ACME") != std::string_view::npos || name.starts_with("Tr");
-        if (!other_system) return unreadable();
-        return fail({.what = std::string(name),
-                     .why = "this thread system is not held",
-                     .remedy = "Use a metric thread such as M6"});
-    }
-    if (!read_number(size.substr(1))) return unreadable();
-    const Table& table = built_in_table("iso261_coarse_threads");
+    if (size.size() < 2 || !read_number(size.substr(1))) return unreadable(name);
+    const Table& table = built_in_table("iso261_threads");
     const auto row = table.find(size);
     if (!row)
         return fail({.what = std::string(name),
                      .why = "ISO 261 as held here has no such diameter",
-                     .remedy = "Use a size from M1.6 to M36 of the first or second choice"});
-    const double diameter = *table.number(*row, "diameter"), coarse_pitch = *table.number(*row, "pitch");
-    if (cross == std::string_view::npos)
-        return geometry(std::string(name), diameter, coarse_pitch, *table.number(*row, "tap_drill"), true);
+                     .remedy = "Use a size from M1.6 to M64"});
+    if (cross == std::string_view::npos) return metric(table, *row, "");
     const auto pitch = read_number(name.substr(cross + 1));
-    if (!pitch) return unreadable();
-    if (*pitch == coarse_pitch)
-        return geometry(std::string(size), diameter, coarse_pitch, *table.number(*row, "tap_drill"), true);
-    std::istringstream fine(table.text(*row, "fine"));
-    for (std::string entry; fine >> entry;)
-        if (*read_number(entry) == *pitch) // ISO 2306: the tap drill of a fine thread is d − P
-            return geometry(fmt::format("{}x{}", size, entry), diameter, *pitch, diameter - *pitch, false);
+    if (!pitch) return unreadable(name);
+    if (*pitch == *table.number(*row, "pitch")) return metric(table, *row, "");
+    for (const auto& fine : words(table.text(*row, "fine")))
+        if (*read_number(fine) == *pitch) return metric(table, *row, fine);
     return fail({.what = std::string(name),
                  .why = fmt::format("ISO 261 has no pitch {} for {}", name.substr(cross + 1), size),
                  .remedy = fmt::format("Use the pitch {} (coarse) or {} (fine)", table.text(*row, "pitch"),
                                        table.text(*row, "fine"))});
 }
 
-Result<ThreadLimits> thread_limits(const Thread& t, std::string_view tolerance_class) {
-    const auto not_held = [&](std::string why, FailureKind kind = FailureKind::not_held) {
-        return fail({.what = fmt::format("{} {}", t.name, tolerance_class),
-                     .why = std::move(why),
-                     .remedy = "Write for example 6g for a screw or 6H for a nut",
-                     .kind = kind});
+Thread unified(const Table& table, std::size_t row) {
+    const double diameter = *table.number(row, "diameter") * mm_per_inch;
+    const double pitch = mm_per_inch / *table.number(row, "tpi");
+    Thread t = sixty_degrees(table.text(row, "thread"), table.text(row, "size"), diameter, pitch);
+    t.system = ThreadSystem::unified;
+    t.stress_area_mm2 = stress_area_mm2(diameter - 0.9743 * pitch); // ASME B1.1, appendix B
+    t.tap_drill_mm = *table.number(row, "tap_drill") * mm_per_inch;
+    t.coarse = table.text(row, "series") == "UNC";
+    t.source = "ASME B1.1; tap drill common practice";
+    return t;
+}
+
+/// ASME B1.5, general purpose: the root of the screw lies the clearance below the basic one, 0.020 in to 10
+/// threads per inch, 0.010 in above.
+Thread acme(const Table& table, std::size_t row) {
+    const double diameter = *table.number(row, "diameter") * mm_per_inch;
+    const double tpi = *table.number(row, "tpi"), pitch = mm_per_inch / tpi;
+    const double clearance = (tpi <= 10 ? 0.020 : 0.010) * mm_per_inch;
+    Thread t{.name = table.text(row, "thread"),
+             .size = table.text(row, "size"),
+             .system = ThreadSystem::acme,
+             .pitch_mm = pitch,
+             .major_mm = diameter,
+             .pitch_diameter_mm = diameter - pitch / 2,
+             .minor_internal_mm = diameter - pitch,
+             .minor_external_mm = diameter - pitch - clearance,
+             .source = "ASME B1.5, general purpose"};
+    t.stress_area_mm2 = stress_area_mm2((t.pitch_diameter_mm + t.minor_external_mm) / 2);
+    return t;
+}
+
+/// ISO 2901 and 2904: crest clearance ac 0.15, 0.25, 0.5 or 1 mm by the pitch.
+Thread trapezoidal(double diameter, double pitch, bool preferred) {
+    const double clearance = pitch <= 1.5 ? 0.15 : pitch <= 5 ? 0.25 : pitch <= 12 ? 0.5 : 1;
+    Thread t{.name = fmt::format("Tr {}x{}", plain(diameter), plain(pitch)),
+             .size = fmt::format("Tr {}", plain(diameter)),
+             .system = ThreadSystem::trapezoidal,
+             .pitch_mm = pitch,
+             .major_mm = diameter,
+             .pitch_diameter_mm = diameter - pitch / 2,
+             .minor_internal_mm = diameter - pitch,
+             .minor_external_mm = diameter - pitch - 2 * clearance,
+             .coarse = preferred,
+             .source = "ISO 2901, ISO 2902, ISO 2904"};
+    t.stress_area_mm2 = stress_area_mm2((t.pitch_diameter_mm + t.minor_external_mm) / 2);
+    return t;
+}
+
+Result<Thread> trapezoidal_thread(std::string_view name) {
+    std::string_view rest = name.substr(2);
+    while (rest.starts_with(' '))
+        rest.remove_prefix(1);
+    const auto cross = rest.find('x');
+    const auto diameter = read_number(rest.substr(0, cross));
+    if (!diameter) return unreadable(name);
+    const Table& table = built_in_table("iso2904_trapezoidal_threads");
+    const auto row = table.find(plain(*diameter));
+    if (!row)
+        return fail({.what = std::string(name),
+                     .why = "ISO 2904 as held here has no such diameter",
+                     .remedy = "Use a size from Tr 8 to Tr 100"});
+    const double preferred = *table.number(*row, "preferred");
+    if (cross == std::string_view::npos) return trapezoidal(*diameter, preferred, true);
+    const auto pitch = read_number(rest.substr(cross + 1));
+    if (!pitch) return unreadable(name);
+    if (*pitch == preferred) return trapezoidal(*diameter, preferred, true);
+    for (const auto& other : words(table.text(*row, "other")))
+        if (*read_number(other) == *pitch) return trapezoidal(*diameter, *pitch, false);
+    return fail(
+        {.what = std::string(name),
+         .why = "ISO 2902 has no such pitch for this diameter",
+         .remedy = fmt::format("Use the pitch {} or {}", plain(preferred), table.text(*row, "other"))});
+}
+
+/// "1/4-20UNC", "#10-32", "10-32 UNF", "1-1/8-7UNC", "1/2-10ACME".
+Result<Thread> inch_thread(std::string_view name) {
+    std::string text;
+    for (const char c : name)
+        if (c != ' ') text += c;
+    const auto ends_in_series = [&](std::string_view series) {
+        if (!text.ends_with(series)) return false;
+        text.resize(text.size() - series.size());
+        return true;
     };
-    if (tolerance_class.size() != 2 || tolerance_class[0] < '1' || tolerance_class[0] > '9' ||
-        std::isalpha(static_cast<unsigned char>(tolerance_class[1])) == 0)
-        return not_held("a thread tolerance class is a grade and a letter", FailureKind::argument);
-    const int grade = tolerance_class[0] - '0';
-    const char letter = tolerance_class[1];
-    const auto shift = steps_from_grade_6(grade);
-    const Table& table = built_in_table("iso965_tolerances");
-    const auto row = table.find(plain(t.pitch_mm));
-    if (!row) return not_held("ISO 965-1 as held here has no such pitch");
-    const auto deviation = deviation_um(table, *row, letter);
-    const auto pitch_diameter_6 = table.number(*row, pitch_diameter_column(t.major_mm));
-    if (!shift || !deviation || !pitch_diameter_6)
-        return not_held("ISO 965-1 as held here has no such class");
-    const int td2 = r40_step(*pitch_diameter_6) + *shift;
-    ThreadLimits limits;
-    if (std::islower(static_cast<unsigned char>(letter)) != 0) {
-        // Grades of the major diameter are 4, 6 and 8 only; a 5g or 7g screw has major diameter grade 6
-        // (5g6g, 7g6g).
-        const int major_shift = grade == 4 || grade == 8 ? *shift : 0;
-        const double es = -*deviation / 1000;
-        const double td = r40_value_um(r40_step(*table.number(*row, "td")) + major_shift) / 1000;
-        limits.major = {t.major_mm + es, t.major_mm + es - td};
-        limits.pitch_diameter = {t.pitch_diameter_mm + es,
-                                 t.pitch_diameter_mm + es - r40_value_um(td2) / 1000};
-        limits.minor.max_mm = t.minor_internal_mm + es;
-        return limits;
+    const bool power = ends_in_series("ACME") || ends_in_series("Acme");
+    const std::string series = power                   ? "ACME"
+                               : ends_in_series("UNC") ? "UNC"
+                               : ends_in_series("UNF") ? "UNF"
+                                                       : "";
+    const auto dash = text.rfind('-');
+    if (dash == std::string::npos || dash == 0 || !read_number(std::string_view(text).substr(dash + 1)))
+        return unreadable(name);
+    std::string size = text.substr(0, dash);
+    if (size.find_first_not_of("#0123456789/-.") != std::string::npos) return unreadable(name);
+    const bool plain_number = size.find_first_not_of("0123456789") == std::string::npos;
+    if (plain_number && (size == "0" || size.size() > 1 || size[0] > '1'))
+        size.insert(0, "#"); // 10-32 is #10-32
+    const Table& table = built_in_table(power ? "b15_acme_threads" : "b11_unified_threads");
+    for (std::size_t row = 0; row < table.rows(); ++row) {
+        if (table.text(row, "size") != size || table.text(row, "tpi") != text.substr(dash + 1)) continue;
+        if (power) return acme(table, row);
+        if (series.empty() || series == table.text(row, "series")) return unified(table, row);
     }
-    if (grade < 4 || grade > 8) return not_held("ISO 965-1 gives internal threads the grades 4 to 8");
-    const double ei = *deviation / 1000;
-    constexpr int nut_is_wider = 5; // TD2 = 1.32·Td2
-    limits.major.min_mm = t.major_mm + ei;
-    limits.pitch_diameter = {t.pitch_diameter_mm + ei + r40_value_um(td2 + nut_is_wider) / 1000,
-                             t.pitch_diameter_mm + ei};
-    limits.minor = {t.minor_internal_mm + ei +
-                        r40_value_um(r40_step(*table.number(*row, "td1")) + *shift) / 1000,
-                    t.minor_internal_mm + ei};
-    return limits;
+    return fail({.what = std::string(name),
+                 .why = fmt::format("{} as held here has no such thread",
+                                    power ? "ASME B1.5" : "ASME B1.1, series UNC and UNF,"),
+                 .remedy = power ? "Use a size from 1/4-16ACME to 5-2ACME"
+                                 : "Use a size from #0-80UNF to 1-1/2-12UNF"});
+}
+
+}
+
+Result<Thread> thread(std::string_view name) {
+    if (name.starts_with("Tr")) return trapezoidal_thread(name);
+    if (name.starts_with('M')) return metric_thread(name);
+    return inch_thread(name);
 }
 
 std::vector<std::string> coarse_threads() {
-    const Table& table = built_in_table("iso261_coarse_threads");
+    const Table& table = built_in_table("iso261_threads");
     std::vector<std::string> names;
     for (std::size_t row = 0; row < table.rows(); ++row)
         names.push_back(table.text(row, "thread"));
+    return names;
+}
+
+std::vector<std::string> thread_names(ThreadSystem system) {
+    std::vector<std::string> names;
+    const auto from_keys = [&](std::string_view table_name) {
+        const Table& table = built_in_table(table_name);
+        for (std::size_t row = 0; row < table.rows(); ++row)
+            names.push_back(table.text(row, "thread"));
+    };
+    switch (system) {
+    case ThreadSystem::metric: {
+        const Table& table = built_in_table("iso261_threads");
+        for (std::size_t row = 0; row < table.rows(); ++row) {
+            names.push_back(table.text(row, "thread"));
+            for (const auto& fine : words(table.text(row, "fine")))
+                names.push_back(fmt::format("{}x{}", table.text(row, "thread"), fine));
+        }
+        break;
+    }
+    case ThreadSystem::unified:
+        from_keys("b11_unified_threads");
+        break;
+    case ThreadSystem::acme:
+        from_keys("b15_acme_threads");
+        break;
+    case ThreadSystem::trapezoidal: {
+        const Table& table = built_in_table("iso2904_trapezoidal_threads");
+        for (std::size_t row = 0; row < table.rows(); ++row) {
+            const std::string& diameter = table.text(row, "diameter");
+            names.push_back(fmt::format("Tr {}x{}", diameter, table.text(row, "preferred")));
+            for (const auto& other : words(table.text(row, "other")))
+                names.push_back(fmt::format("Tr {}x{}", diameter, other));
+        }
+        break;
+    }
+    }
     return names;
 }
 

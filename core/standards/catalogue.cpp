@@ -1,0 +1,210 @@
+#include "standards/catalogue.hpp"
+#include "quantity/expression.hpp"
+#include "quantity/format.hpp"
+#include "standards/limits_and_fits.hpp"
+#include "standards/table.hpp"
+#include "standards/threads.hpp"
+#include <algorithm>
+#include <array>
+#include <cctype>
+#include <fmt/format.h>
+#include <sstream>
+
+namespace kollema::standards {
+namespace {
+
+std::vector<std::string> words(const std::string& text, char between = ' ') {
+    std::istringstream stream(text);
+    std::vector<std::string> all;
+    for (std::string word; std::getline(stream, word, between);) {
+        const auto first = word.find_first_not_of(' ');
+        if (first != std::string::npos) all.push_back(word.substr(first));
+    }
+    return all;
+}
+
+struct Entry {
+    HardwareKind kind;
+    const Table* table = nullptr;
+};
+
+/// The groups in the order in which a designer thinks of them.
+constexpr std::array groups{"Screws and bolts", "Set screws", "Studs", "Nuts",   "Washers",
+                            "Pins",             "Keys",       "Retaining rings", "Bushes", "Bearings",
+                            "Rivets",           "Wood and furniture screws"};
+
+std::size_t rank(const Entry& entry) {
+    return static_cast<std::size_t>(std::ranges::find(groups, entry.kind.group) - groups.begin());
+}
+
+/// Every built-in table that describes hardware.  Read once: a constant that takes a moment to compute.
+const std::vector<Entry>& entries() {
+    static const auto all = [] {
+        std::vector<Entry> found;
+        for (const auto& name : built_in_table_names()) {
+            const Table& table = built_in_table(name);
+            if (table.head("shape").empty()) continue;
+            Entry entry{.table = &table};
+            entry.kind = {.standard = table.head("designation"),
+                          .title = table.head("title"),
+                          .group = table.head("group"),
+                          .shape = table.head("shape"),
+                          .does = words(table.head("does")),
+                          .grades = words(table.head("grades"), table.head("grades").find(',') == std::string::npos
+                                                                    ? ' '
+                                                                    : ','),
+                          .inch = table.head("units") == "in",
+                          .source = table.standard().substr(0, table.standard().find(',')),
+                          .provenance = table.head("provenance"),
+                          .note = table.head("note")};
+            for (std::size_t row = 0; row < table.rows(); ++row)
+                entry.kind.sizes.push_back(table.text(row, "size"));
+            found.push_back(std::move(entry));
+        }
+        std::ranges::stable_sort(found, [](const Entry& a, const Entry& b) {
+            if (a.kind.inch != b.kind.inch) return b.kind.inch;
+            return rank(a) < rank(b);
+        });
+        return found;
+    }();
+    return all;
+}
+
+constexpr std::array not_dimensions{"size", "shortest", "longest", "full_thread_to", "lengths", "F_kN"};
+
+/// dk_min, dk_max and dk together are one dimension: dk.
+std::string symbol_of(const std::string& column) {
+    for (const std::string_view ending : {"_min", "_max"})
+        if (column.ends_with(ending)) return column.substr(0, column.size() - ending.size());
+    return column;
+}
+
+/// Limits of a dimension by the zone that the table names for it: "# zones: d=m6".
+void apply_zone(const Table& table, HardwareDimension& dimension) {
+    for (const auto& entry : words(table.head("zones"))) {
+        const auto equals = entry.find('=');
+        if (entry.substr(0, equals) != dimension.symbol) continue;
+        if (const auto limits = limit_deviations(dimension.nominal_mm, entry.substr(equals + 1))) {
+            dimension.min_mm = dimension.nominal_mm + limits->lower_um / 1000;
+            dimension.max_mm = dimension.nominal_mm + limits->upper_um / 1000;
+        }
+    }
+}
+
+std::vector<HardwareDimension> dimensions_of(const Table& table, std::size_t row, double unit_mm) {
+    std::vector<HardwareDimension> all;
+    for (const auto& column : table.columns()) {
+        if (std::ranges::find(not_dimensions, column) != not_dimensions.end()) continue;
+        const std::string symbol = symbol_of(column);
+        if (std::ranges::any_of(all, [&](const auto& d) { return d.symbol == symbol; })) continue;
+        const auto value = [&](const std::string& name) -> std::optional<double> {
+            if (!table.has_column(name)) return std::nullopt;
+            const auto number = table.number(row, name);
+            if (!number) return std::nullopt;
+            return *number * unit_mm;
+        };
+        HardwareDimension d{.symbol = symbol, .min_mm = value(symbol + "_min"), .max_mm = value(symbol + "_max")};
+        const auto nominal = value(symbol);
+        if (!nominal && !d.max_mm && !d.min_mm) continue;
+        d.nominal_mm = nominal ? *nominal : d.max_mm ? *d.max_mm : *d.min_mm;
+        if (!d.min_mm && !d.max_mm) apply_zone(table, d);
+        all.push_back(d);
+    }
+    return all;
+}
+
+/// "iso4762" for "ISO 4762".
+std::string without_blanks(std::string_view text) {
+    std::string all;
+    for (const char c : text)
+        if (c != ' ') all += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return all;
+}
+
+/// The standard of this name, however it is spaced; "ISO 7380" finds "ISO 7380-1".
+const Entry* entry_of(std::string_view standard) {
+    const std::string wanted = without_blanks(standard);
+    if (wanted.empty()) return nullptr;
+    for (const std::string ending : {"", "-"})
+        for (const auto& entry : entries()) {
+            const std::string name = without_blanks(entry.kind.standard);
+            if (ending.empty() ? name == wanted : name.starts_with(wanted + ending)) return &entry;
+        }
+    return nullptr;
+}
+
+std::string listed(const std::vector<std::string>& names) { return fmt::format("{}", fmt::join(names, ", ")); }
+
+}
+
+std::optional<double> HardwareItem::operator[](std::string_view symbol) const {
+    for (const auto& d : dimensions)
+        if (d.symbol == symbol) return d.nominal_mm;
+    return std::nullopt;
+}
+
+const std::vector<HardwareKind>& hardware_list() {
+    static const auto all = [] {
+        std::vector<HardwareKind> kinds;
+        for (const auto& entry : entries())
+            kinds.push_back(entry.kind);
+        return kinds;
+    }();
+    return all;
+}
+
+std::vector<double> standard_lengths_mm(std::string_view table_name, std::size_t row) {
+    const Table& table = built_in_table(table_name);
+    const double unit_mm = table.head("units") == "in" ? mm_per_inch : 1;
+    std::vector<double> lengths;
+    const auto add = [&](const std::string& text, double from, double to) {
+        for (const auto& word : words(text))
+            if (const double l = *read_number(word); l >= from && l <= to) lengths.push_back(l * unit_mm);
+    };
+    if (table.has_column("lengths"))
+        add(table.text(row, "lengths"), 0, 1e9);
+    else if (const std::string& series = table.head("lengths"); !series.empty()) {
+        const Table& all = built_in_table("length_series");
+        add(all.text(*all.find(series), "lengths"), *table.number(row, "shortest"), *table.number(row, "longest"));
+    }
+    return lengths;
+}
+
+Result<HardwareItem> hardware(std::string_view standard, std::string_view size) {
+    const Entry* entry = entry_of(standard);
+    if (!entry) {
+        std::vector<std::string> held;
+        for (const auto& kind : hardware_list())
+            held.push_back(kind.standard);
+        return fail({.what = fmt::format("\"{}\"", standard),
+                     .why = "the catalogue does not hold this standard",
+                     .remedy = fmt::format("Use one of {}", listed(held))});
+    }
+    const Table& table = *entry->table;
+    auto row = table.find(size);
+    if (!row) { // "8 mm" and "8.0" are the size 8
+        const auto length = parse_length_mm(size, entry->kind.inch ? LengthUnit::inch : LengthUnit::mm);
+        if (length) row = table.find(plain(entry->kind.inch ? *length / mm_per_inch : *length));
+    }
+    if (!row)
+        return fail({.what = fmt::format("{} {}", standard, size),
+                     .why = "the catalogue does not hold this size",
+                     .remedy = fmt::format("Use one of {}", listed(entry->kind.sizes))});
+    HardwareItem item{.standard = entry->kind.standard,
+                      .title = entry->kind.title,
+                      .size = table.text(*row, "size"),
+                      .group = entry->kind.group,
+                      .shape = entry->kind.shape,
+                      .dimensions = dimensions_of(table, *row, entry->kind.inch ? mm_per_inch : 1),
+                      .lengths_mm = standard_lengths_mm(table.name(), *row),
+                      .source = entry->kind.source,
+                      .note = entry->kind.note,
+                      .inch = entry->kind.inch};
+    if (item.size.starts_with('M') && !item["P"])
+        if (const auto t = thread(item.size))
+            item.dimensions.insert(item.dimensions.begin() + std::min<std::ptrdiff_t>(1, std::ssize(item.dimensions)),
+                                   HardwareDimension{"P", t->pitch_mm, {}, {}});
+    return item;
+}
+
+}

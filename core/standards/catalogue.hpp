@@ -1,0 +1,57 @@
+#pragma once
+#include "quantity/result.hpp"
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace kollema::standards {
+
+/// One dimension of a piece of hardware under the letter symbol of its standard; limits where the standard
+/// has them.
+struct HardwareDimension {
+    std::string symbol;
+    double nominal_mm = 0;
+    std::optional<double> min_mm, max_mm;
+    bool operator==(const HardwareDimension&) const = default;
+};
+
+/// All sizes of one standard.
+struct HardwareKind {
+    std::string standard, title;
+    std::string group;               ///< "Screws and bolts", "Pins", …
+    std::string shape;               ///< how it is drawn and weighed: "cap_screw", "washer", …
+    std::vector<std::string> does;   ///< clamp, spread, lock, locate, pivot, retain, drive, turn, adjust
+    std::vector<std::string> grades; ///< strength grades it is sold in
+    std::vector<std::string> sizes;
+    bool inch = false;
+    std::string source, provenance, note;
+};
+
+/// A piece of hardware as the catalogue shows it.
+struct HardwareItem {
+    std::string standard, title, size, group, shape;
+    std::vector<HardwareDimension> dimensions;
+    std::vector<double> lengths_mm; ///< standard nominal lengths; empty for nuts and washers
+    std::string source, note;
+    bool inch = false;
+    /// Nominal value of a dimension; no value when the standard has no such letter.
+    std::optional<double> operator[](std::string_view symbol) const;
+};
+
+/// What the catalogue holds, standard by standard; each is a table of data/hardware.
+const std::vector<HardwareKind>& hardware_list();
+
+/// Looks up a piece: hardware("ISO 4762", "M6"), hardware("ISO 8734", "8"), hardware("DIN 6885-1", "8x7"),
+/// hardware("ISO 15", "6204").  Errors: standard or size not held.
+Result<HardwareItem> hardware(std::string_view standard, std::string_view size);
+
+/// The standard lengths of a size, shortest first.  Precondition: the table and the row exist.
+std::vector<double> standard_lengths_mm(std::string_view table_name, std::size_t row);
+
+/// Mass in steel (copper alloy for bushes) by the volume of the piece's nominal shape, threads at their pitch
+/// diameter, recesses left full: within about a tenth.  `length_mm` is needed by whatever has standard lengths.
+/// No value for pieces whose shape does not give one.
+std::optional<double> mass_kg(const HardwareItem& item, std::optional<double> length_mm);
+
+}
