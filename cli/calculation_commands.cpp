@@ -30,8 +30,8 @@ Json json(const Working& working) {
 
 void add_working(Pairs& rows, const Working& working) {
     for (const auto& s : working)
-        rows.emplace_back(s.name, fmt::format("{} = {} = {} {}  [{}]", s.formula, s.figures, plain(s.value, 6), s.unit,
-                                              s.source));
+        rows.emplace_back(s.name, fmt::format("{} = {} = {} {}  [{}]", s.formula, s.figures,
+                                              plain(s.value, 6), s.unit, s.source));
 }
 
 Json range(fit::Range r, double factor = 1) { return {{"min", r.min * factor}, {"max", r.max * factor}}; }
@@ -116,14 +116,18 @@ Answered press(const Context& context, const PressOptions& options) {
                {"pressure", from_to(r->pressure_MPa, 2, "MPa")},
                {"axial force", from_to(r->axial_force_N, 0, "N")},
                {"torque", from_to(r->torque_Nm, 2, "N·m")},
-               {"stress at the hub's bore", fmt::format("{} MPa, safety {}", fixed(r->hub_stress_MPa, 1), fixed(r->hub_safety, 2))},
-               {"stress in the shaft", fmt::format("{} MPa, safety {}", fixed(r->shaft_stress_MPa, 1), fixed(r->shaft_safety, 2))},
+               {"stress at the hub's bore",
+                fmt::format("{} MPa, safety {}", fixed(r->hub_stress_MPa, 1), fixed(r->hub_safety, 2))},
+               {"stress in the shaft",
+                fmt::format("{} MPa, safety {}", fixed(r->shaft_stress_MPa, 1), fixed(r->shaft_safety, 2))},
                {"force to press in", fixed(r->press_in_force_N, 0) + " N"},
                {"heat the hub to", fixed(r->heat_hub_to_C, 0) + " °C"},
-               {"cool the shaft to", r->cool_shaft_to_C ? fixed(*r->cool_shaft_to_C, 0) + " °C" : "no cold is enough"}};
+               {"cool the shaft to",
+                r->cool_shaft_to_C ? fixed(*r->cool_shaft_to_C, 0) + " °C" : "no cold is enough"}};
     if (r->bore_change_mm)
-        rows.emplace_back("change of the shaft's bore", fmt::format("{} to {}", context.shown(r->bore_change_mm->min),
-                                                                    context.shown(r->bore_change_mm->max)));
+        rows.emplace_back("change of the shaft's bore",
+                          fmt::format("{} to {}", context.shown(r->bore_change_mm->min),
+                                      context.shown(r->bore_change_mm->max)));
     add_working(rows, r->working);
     for (const auto& caution : r->cautions)
         rows.emplace_back("caution", caution);
@@ -185,10 +189,12 @@ Answered taper(const Context&, const std::string& text) {
                  {"half_angle", t->half_angle_deg},
                  {"slope_angle", t->slope_angle_deg},
                  {"contradiction", t->contradiction ? Json(*t->contradiction) : Json(nullptr)}};
-    Pairs rows{{"taper", fmt::format("1:{} (the diameter changes by 1 over this length)", plain(t->ratio, 8))},
-               {"included angle", fmt::format("{}°", fixed(t->included_angle_deg, 5))},
-               {"half angle", fmt::format("{}°", fixed(t->half_angle_deg, 5))},
-               {"slope 1:" + plain(t->ratio, 8), fmt::format("{}° (the height changes by 1)", fixed(t->slope_angle_deg, 5))}};
+    Pairs rows{
+        {"taper", fmt::format("1:{} (the diameter changes by 1 over this length)", plain(t->ratio, 8))},
+        {"included angle", fmt::format("{}°", fixed(t->included_angle_deg, 5))},
+        {"half angle", fmt::format("{}°", fixed(t->half_angle_deg, 5))},
+        {"slope 1:" + plain(t->ratio, 8),
+         fmt::format("{}° (the height changes by 1)", fixed(t->slope_angle_deg, 5))}};
     if (t->contradiction) rows.emplace_back("contradiction", *t->contradiction);
     return Answer{j, pairs(rows)};
 }

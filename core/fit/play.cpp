@@ -21,8 +21,9 @@ Clearance clearance_at(Clearance at_room, double nominal_mm, const standards::Ma
     return {at_room.max_mm + change, at_room.min_mm + change};
 }
 
-std::optional<double> seizing_temperature_C(Clearance at_room, double nominal_mm, const standards::Material& hole,
-                                            const standards::Material& shaft, double from_C, double to_C) {
+std::optional<double> seizing_temperature_C(Clearance at_room, double nominal_mm,
+                                            const standards::Material& hole, const standards::Material& shaft,
+                                            double from_C, double to_C) {
     const double per_K = (hole.expansion_per_K - shaft.expansion_per_K) * nominal_mm;
     if (per_K == 0 || at_room.min_mm <= 0) return std::nullopt;
     const double t = room_temperature_C - at_room.min_mm / per_K;

@@ -7,10 +7,10 @@
 namespace kollema::fit {
 namespace {
 
-constexpr double smoothing = 0.8;              // share of Rz that is pressed flat, DIN 7190-1
-constexpr double assembly_clearance = 0.001;   // of the diameter, DIN 7190-1
+constexpr double smoothing = 0.8;            // share of Rz that is pressed flat, DIN 7190-1
+constexpr double assembly_clearance = 0.001; // of the diameter, DIN 7190-1
 constexpr double absolute_zero_C = -273.15, liquid_nitrogen_C = -196;
-constexpr double tempering_starts_C = 150;     // hardened steel loses hardness beyond (common practice)
+constexpr double tempering_starts_C = 150; // hardened steel loses hardness beyond (common practice)
 constexpr const char* source = "DIN 7190-1:2017, Lamé";
 
 tl::unexpected<Failure> refused(std::string what, std::string why, std::string remedy,
@@ -18,23 +18,33 @@ tl::unexpected<Failure> refused(std::string what, std::string why, std::string r
     return fail({.what = std::move(what), .why = std::move(why), .remedy = std::move(remedy), .kind = kind});
 }
 
+/// A figure that is no positive number is the caller's slip; one that makes no press fit is not held.
+FailureKind kind_of(double value, double least = 0) {
+    return std::isfinite(value) && value >= least ? FailureKind::not_held : FailureKind::argument;
+}
+
 Result<void> checked(const PressPair& p) {
     if (!(p.length_mm > 0) || !std::isfinite(p.length_mm))
         return refused("length", "the joint needs a length above zero", "Give the length of contact");
     if (!(p.hub_outer_mm > p.diameter_mm) || !std::isfinite(p.hub_outer_mm))
         return refused(fmt::format("hub diameter {} mm", plain(p.hub_outer_mm)),
-                       "the hub must be larger than the joint", "Give an outside diameter above the fit's size");
+                       "the hub must be larger than the joint",
+                       "Give an outside diameter above the fit's size", kind_of(p.hub_outer_mm));
     if (!(p.shaft_bore_mm >= 0 && p.shaft_bore_mm < p.diameter_mm))
         return refused(fmt::format("shaft bore {} mm", plain(p.shaft_bore_mm)),
-                       "the bore must be smaller than the joint", "Give a bore below the fit's size, or none");
+                       "the bore must be smaller than the joint", "Give a bore below the fit's size, or none",
+                       kind_of(p.shaft_bore_mm));
     if (!(p.friction > 0 && p.friction <= 1))
         return refused(fmt::format("friction {}", plain(p.friction)), "a coefficient lies between 0 and 1",
-                       "Give for example 0.12 for oiled steel");
-    if (!(p.rz_hub_um >= 0 && p.rz_hub_um <= 1000 && p.rz_shaft_um >= 0 && p.rz_shaft_um <= 1000))
-        return refused("roughness", "Rz lies between 0 and 1000 µm", "Give Rz in micrometres");
+                       "Give for example 0.12 for oiled steel", kind_of(p.friction, 1));
+    for (const double rz : {p.rz_hub_um, p.rz_shaft_um})
+        if (!(rz >= 0 && rz <= 1000))
+            return refused(fmt::format("roughness {} µm", plain(rz)), "Rz lies between 0 and 1000 µm",
+                           "Give Rz in micrometres", kind_of(rz));
     if (!(p.temperature_C > absolute_zero_C && p.temperature_C <= 1000))
         return refused(fmt::format("temperature {} °C", plain(p.temperature_C)),
-                       "it lies outside what materials bear", "Give a temperature between -273 and 1000 °C");
+                       "it lies outside what materials bear", "Give a temperature between -273 and 1000 °C",
+                       kind_of(p.temperature_C, -1e300));
     return {};
 }
 
@@ -54,31 +64,36 @@ double mises(double radial, double tangential) {
 
 void add_cautions(const PressPair& p, PressFit& r, double greatest_unsmoothed) {
     if (r.hub_safety < 1)
-        r.cautions.push_back(fmt::format("The hub yields at its bore ({:.0f} MPa of {:.0f}): the elastic figures do "
-                                         "not hold there; take less interference, a larger hub or a stronger material.",
-                                         r.hub_stress_MPa, p.hub.yield_MPa));
+        r.cautions.push_back(
+            fmt::format("The hub yields at its bore ({:.0f} MPa of {:.0f}): the elastic figures do "
+                        "not hold there; take less interference, a larger hub or a stronger material.",
+                        r.hub_stress_MPa, p.hub.yield_MPa));
     if (r.shaft_safety < 1)
-        r.cautions.push_back(fmt::format("The shaft yields ({:.0f} MPa of {:.0f}): the elastic figures do not hold.",
-                                         r.shaft_stress_MPa, p.shaft_material.yield_MPa));
-    r.cautions.emplace_back("Heated and deep-cold parts burn the skin: gloves, tongs, eye protection; deep-cold media "
-                            "also displace the air to breathe.");
+        r.cautions.push_back(
+            fmt::format("The shaft yields ({:.0f} MPa of {:.0f}): the elastic figures do not hold.",
+                        r.shaft_stress_MPa, p.shaft_material.yield_MPa));
+    r.cautions.emplace_back(
+        "Heated and deep-cold parts burn the skin: gloves, tongs, eye protection; deep-cold media "
+        "also displace the air to breathe.");
     r.cautions.emplace_back("Pressing in stores energy and can throw fragments: guard and eye protection.");
     if (r.heat_hub_to_C > tempering_starts_C)
-        r.cautions.push_back(fmt::format("{:.0f} °C is above {:.0f} °C: hardened or precipitation-hardened hubs lose "
-                                         "strength (common practice); heat less and cool the shaft as well.",
-                                         r.heat_hub_to_C, tempering_starts_C));
+        r.cautions.push_back(
+            fmt::format("{:.0f} °C is above {:.0f} °C: hardened or precipitation-hardened hubs lose "
+                        "strength (common practice); heat less and cool the shaft as well.",
+                        r.heat_hub_to_C, tempering_starts_C));
     if (!r.cool_shaft_to_C)
         r.cautions.emplace_back("No cold shrinks the shaft enough by itself: heat the hub.");
     else if (*r.cool_shaft_to_C < liquid_nitrogen_C)
-        r.cautions.push_back(fmt::format("{:.0f} °C is colder than liquid nitrogen ({:.0f} °C): heat the hub instead, "
-                                         "or both.",
-                                         *r.cool_shaft_to_C, liquid_nitrogen_C));
+        r.cautions.push_back(
+            fmt::format("{:.0f} °C is colder than liquid nitrogen ({:.0f} °C): heat the hub instead, "
+                        "or both.",
+                        *r.cool_shaft_to_C, liquid_nitrogen_C));
     if (p.shaft_material.expansion_per_K != p.hub.expansion_per_K && p.temperature_C == room_temperature_C)
-        r.cautions.push_back(fmt::format("Hub and shaft expand differently: every 10 K warmer changes the interference "
-                                         "by {:+.1f} µm of at most {:.1f}.",
-                                         (p.shaft_material.expansion_per_K - p.hub.expansion_per_K) * 10 *
-                                             p.diameter_mm * 1000,
-                                         greatest_unsmoothed * 1000));
+        r.cautions.push_back(fmt::format(
+            "Hub and shaft expand differently: every 10 K warmer changes the interference "
+            "by {:+.1f} µm of at most {:.1f}.",
+            (p.shaft_material.expansion_per_K - p.hub.expansion_per_K) * 10 * p.diameter_mm * 1000,
+            greatest_unsmoothed * 1000));
 }
 
 }
@@ -112,8 +127,7 @@ Result<PressFit> press_fit(const PressPair& p) {
     r.hub_safety = p.hub.yield_MPa / r.hub_stress_MPa;
     r.shaft_safety = p.shaft_material.yield_MPa / r.shaft_stress_MPa;
     if (p.shaft_bore_mm > 0) {
-        const double per_MPa =
-            -2 * p.shaft_bore_mm / (p.shaft_material.modulus_MPa * (1 - q_shaft2));
+        const double per_MPa = -2 * p.shaft_bore_mm / (p.shaft_material.modulus_MPa * (1 - q_shaft2));
         r.bore_change_mm = Range{per_MPa * r.pressure_MPa.max, per_MPa * r.pressure_MPa.min};
     }
     const double to_overcome = measured.max + assembly_clearance * d;
@@ -122,31 +136,40 @@ Result<PressFit> press_fit(const PressPair& p) {
     if (cold > absolute_zero_C) r.cool_shaft_to_C = cold;
 
     const auto um = [](double mm) { return fmt::format("{:.1f}", mm * 1000); };
-    r.working = {
-        {"effective interference, greatest", "Z − 0.8·(RzH + RzS) + (αS − αH)·(T − 20)·D",
-         fmt::format("{} − {} + {} µm", um(measured.max), um(smoothed), um(warmed)), r.interference_mm.max, "mm", source},
-        {"effective interference, smallest", "the same with the smallest Z",
-         fmt::format("{} − {} + {} µm", um(measured.min), um(smoothed), um(warmed)), r.interference_mm.min, "mm", source},
-        {"compliance of the hub", "((1 + Q²)/(1 − Q²) + ν)/E, Q = D/DH",
-         fmt::format("Q = {:.4f}, ν = {}, E = {}", std::sqrt(q_hub2), plain(p.hub.poisson), plain(p.hub.modulus_MPa)),
-         hub_compliance(p) * 1e6, "1e-6/MPa", source},
-        {"compliance of the shaft", "((1 + q²)/(1 − q²) − ν)/E, q = d/D",
-         fmt::format("q = {:.4f}, ν = {}, E = {}", std::sqrt(q_shaft2), plain(p.shaft_material.poisson),
-                     plain(p.shaft_material.modulus_MPa)),
-         shaft_compliance(p) * 1e6, "1e-6/MPa", source},
-        {"pressure, greatest", "Z / (D·(KH + KS))", fmt::format("{} µm / ({}·{:.4g})", um(r.interference_mm.max), plain(d), compliance),
-         r.pressure_MPa.max, "MPa", source},
-        {"pressure, smallest", "the same with the smallest Z", um(r.interference_mm.min) + " µm", r.pressure_MPa.min, "MPa", source},
-        {"axial force held", "p·π·D·L·µ",
-         fmt::format("{:.2f}·π·{}·{}·{}", r.pressure_MPa.min, plain(d), plain(p.length_mm), plain(p.friction)),
-         r.axial_force_N.min, "N", source},
-        {"torque held", "F·D/2", fmt::format("{:.0f}·{}/2", r.axial_force_N.min, plain(d)), r.torque_Nm.min, "N·m", source},
-        {"stress at the hub's bore", "p·√(3 + Q⁴)/(1 − Q²)", fmt::format("{:.2f}, Q = {:.4f}", p_max, std::sqrt(q_hub2)),
-         r.hub_stress_MPa, "MPa", source},
-        {"stress in the shaft", p.shaft_bore_mm > 0 ? "2·p/(1 − q²)" : "p", fmt::format("{:.2f}", p_max), r.shaft_stress_MPa, "MPa", source},
-        {"heat the hub to", "20 + (Zmax + 0.001·D)/(αH·D)",
-         fmt::format("20 + ({} µm + {})/({:.3g}·{})", um(measured.max), plain(assembly_clearance * d), p.hub.expansion_per_K, plain(d)),
-         r.heat_hub_to_C, "°C", source}};
+    r.working = {{"effective interference, greatest", "Z − 0.8·(RzH + RzS) + (αS − αH)·(T − 20)·D",
+                  fmt::format("{} − {} + {} µm", um(measured.max), um(smoothed), um(warmed)),
+                  r.interference_mm.max, "mm", source},
+                 {"effective interference, smallest", "the same with the smallest Z",
+                  fmt::format("{} − {} + {} µm", um(measured.min), um(smoothed), um(warmed)),
+                  r.interference_mm.min, "mm", source},
+                 {"compliance of the hub", "((1 + Q²)/(1 − Q²) + ν)/E, Q = D/DH",
+                  fmt::format("Q = {:.4f}, ν = {}, E = {}", std::sqrt(q_hub2), plain(p.hub.poisson),
+                              plain(p.hub.modulus_MPa)),
+                  hub_compliance(p) * 1e6, "1e-6/MPa", source},
+                 {"compliance of the shaft", "((1 + q²)/(1 − q²) − ν)/E, q = d/D",
+                  fmt::format("q = {:.4f}, ν = {}, E = {}", std::sqrt(q_shaft2),
+                              plain(p.shaft_material.poisson), plain(p.shaft_material.modulus_MPa)),
+                  shaft_compliance(p) * 1e6, "1e-6/MPa", source},
+                 {"pressure, greatest", "Z / (D·(KH + KS))",
+                  fmt::format("{} µm / ({}·{:.4g})", um(r.interference_mm.max), plain(d), compliance),
+                  r.pressure_MPa.max, "MPa", source},
+                 {"pressure, smallest", "the same with the smallest Z", um(r.interference_mm.min) + " µm",
+                  r.pressure_MPa.min, "MPa", source},
+                 {"axial force held", "p·π·D·L·µ",
+                  fmt::format("{:.2f}·π·{}·{}·{}", r.pressure_MPa.min, plain(d), plain(p.length_mm),
+                              plain(p.friction)),
+                  r.axial_force_N.min, "N", source},
+                 {"torque held", "F·D/2", fmt::format("{:.0f}·{}/2", r.axial_force_N.min, plain(d)),
+                  r.torque_Nm.min, "N·m", source},
+                 {"stress at the hub's bore", "p·√(3 + Q⁴)/(1 − Q²)",
+                  fmt::format("{:.2f}, Q = {:.4f}", p_max, std::sqrt(q_hub2)), r.hub_stress_MPa, "MPa",
+                  source},
+                 {"stress in the shaft", p.shaft_bore_mm > 0 ? "2·p/(1 − q²)" : "p",
+                  fmt::format("{:.2f}", p_max), r.shaft_stress_MPa, "MPa", source},
+                 {"heat the hub to", "20 + (Zmax + 0.001·D)/(αH·D)",
+                  fmt::format("20 + ({} µm + {})/({:.3g}·{})", um(measured.max),
+                              plain(assembly_clearance * d), p.hub.expansion_per_K, plain(d)),
+                  r.heat_hub_to_C, "°C", source}};
     add_cautions(p, r, measured.max);
     return r;
 }

@@ -34,16 +34,16 @@ struct PressFit {
     double hub_safety = 0, shaft_safety = 0;         ///< yield strength over that
     double press_in_force_N = 0;                     ///< at the end of the stroke, greatest interference
     double heat_hub_to_C = 0;
-    std::optional<double> cool_shaft_to_C;  ///< empty where no cold is enough
-    std::optional<Range> bore_change_mm;    ///< of a hollow shaft (a bush closes in: negative)
+    std::optional<double> cool_shaft_to_C; ///< empty where no cold is enough
+    std::optional<Range> bore_change_mm;   ///< of a hollow shaft (a bush closes in: negative)
     std::vector<std::string> cautions;
     Working working;
 };
 
-/// Elastic press fit by Lamé's thick cylinders in plane stress, DIN 7190-1: effective interference = measured −
-/// 0.8·(Rz of both), pressure from both members' stiffness; heating and cooling for the greatest unsmoothed
-/// interference plus 0.001·D.  Errors: geometry that is not a hub on a shaft, figures outside their domain, a fit
-/// without interference at its minimum.
+/// Elastic press fit by Lamé's thick cylinders in plane stress, DIN 7190-1: effective interference = measured
+/// − 0.8·(Rz of both), pressure from both members' stiffness; heating and cooling for the greatest unsmoothed
+/// interference plus 0.001·D.  Errors: geometry that is not a hub on a shaft, figures outside their domain, a
+/// fit without interference at its minimum.
 Result<PressFit> press_fit(const PressPair& pair);
 
 /// Stress at a radius under a joint pressure.
@@ -51,14 +51,15 @@ struct WallStress {
     double radius_mm = 0, radial_MPa = 0, tangential_MPa = 0, mises_MPa = 0;
 };
 
-/// Stresses across the shaft's wall (from its bore, or its middle) and across the hub's, each `points` points.
+/// Stresses across the shaft's wall (from its bore, or its middle) and across the hub's, each `points`
+/// points.
 struct WallStresses {
     std::vector<WallStress> shaft, hub;
 };
 WallStresses wall_stresses(const PressPair& pair, double pressure_MPa, int points);
 
-/// What a bush's bore must be made to before pressing in, so that it measures `wanted` afterwards at the middle
-/// interference: its change is taken off.  Bores to be reamed after are left this much smaller still.
+/// What a bush's bore must be made to before pressing in, so that it measures `wanted` afterwards at the
+/// middle interference: its change is taken off.  Bores to be reamed after are left this much smaller still.
 double bore_before_pressing_mm(double wanted_mm, const PressFit& fit);
 
 }

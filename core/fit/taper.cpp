@@ -37,10 +37,12 @@ Result<Taper> read_ratio(std::string_view text) {
 Result<Taper> read_angle(std::string_view text) {
     std::string plain_text(text);
     for (const std::string_view sign : {"°", "º"})
-        if (const auto at = plain_text.find(sign); at != std::string::npos) plain_text.replace(at, sign.size(), "deg");
+        if (const auto at = plain_text.find(sign); at != std::string::npos)
+            plain_text.replace(at, sign.size(), "deg");
     const auto degrees = parse_angle_deg(plain_text);
     if (!degrees) return unreadable(text, "this is neither a ratio nor an angle");
-    if (!(*degrees > 0 && *degrees < 180)) return unreadable(text, "an included angle lies between 0° and 180°");
+    if (!(*degrees > 0 && *degrees < 180))
+        return unreadable(text, "an included angle lies between 0° and 180°");
     return taper_of_included_angle(*degrees);
 }
 
@@ -56,8 +58,8 @@ double half_last_digit(std::string_view figure) {
 
 std::string both_named(const Taper& ratio, double written_angle, std::string_view text) {
     const auto names = [&](const Taper& t) {
-        return fmt::format("1:{} is {:.3f}° included, {:.3f}° on each side; a slope of it {:.3f}°", plain(t.ratio, 5),
-                           t.included_angle_deg, t.half_angle_deg, t.slope_angle_deg);
+        return fmt::format("1:{} is {:.3f}° included, {:.3f}° on each side; a slope of it {:.3f}°",
+                           plain(t.ratio, 5), t.included_angle_deg, t.half_angle_deg, t.slope_angle_deg);
     };
     return fmt::format("\"{}\" contradicts itself: {}. {:.3f}° included belongs to 1:{}", text, names(ratio),
                        written_angle, plain(taper_of_included_angle(written_angle).ratio, 5));
@@ -83,8 +85,10 @@ Taper taper_of_included_angle(double degrees) {
 Result<Taper> parse_taper(std::string_view text) {
     const auto equals = text.find('=');
     if (equals == std::string_view::npos)
-        return text.find(':') != std::string_view::npos ? read_ratio(trimmed(text)) : read_angle(trimmed(text));
-    std::string_view ratio_text = trimmed(text.substr(0, equals)), angle_text = trimmed(text.substr(equals + 1));
+        return text.find(':') != std::string_view::npos ? read_ratio(trimmed(text))
+                                                        : read_angle(trimmed(text));
+    std::string_view ratio_text = trimmed(text.substr(0, equals)),
+                     angle_text = trimmed(text.substr(equals + 1));
     if (ratio_text.find(':') == std::string_view::npos) std::swap(ratio_text, angle_text);
     if (ratio_text.find(':') == std::string_view::npos || angle_text.find(':') != std::string_view::npos)
         return unreadable(text, "a ratio and an angle are compared, not two of the same");
@@ -92,7 +96,8 @@ Result<Taper> parse_taper(std::string_view text) {
     if (!ratio) return ratio;
     const auto angle = read_angle(angle_text);
     if (!angle) return angle;
-    if (std::abs(angle->included_angle_deg - ratio->included_angle_deg) > half_last_digit(angle_text) * 1.0001)
+    if (std::abs(angle->included_angle_deg - ratio->included_angle_deg) >
+        half_last_digit(angle_text) * 1.0001)
         ratio->contradiction = both_named(*ratio, angle->included_angle_deg, text);
     return ratio;
 }

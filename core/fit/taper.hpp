@@ -18,9 +18,9 @@ struct Taper {
 Taper taper_of_ratio(double x);
 Taper taper_of_included_angle(double degrees);
 
-/// Reads "1:100", "0.573deg" (included angle), or both as drawings have them: "1:200 = 0.286°".  Two figures that
-/// disagree by more than their last written digit are reported as a contradiction; the ratio then counts.
-/// Errors: what cannot be read, a ratio that is not positive, an angle outside 0 to 180 degrees.
+/// Reads "1:100", "0.573deg" (included angle), or both as drawings have them: "1:200 = 0.286°".  Two figures
+/// that disagree by more than their last written digit are reported as a contradiction; the ratio then
+/// counts. Errors: what cannot be read, a ratio that is not positive, an angle outside 0 to 180 degrees.
 Result<Taper> parse_taper(std::string_view text);
 
 }

@@ -15,7 +15,8 @@ using std::numbers::pi;
 
 Result<standards::Thread> fastening_thread(const std::string& name) {
     auto t = standards::thread(name);
-    if (t && (t->system == standards::ThreadSystem::acme || t->system == standards::ThreadSystem::trapezoidal))
+    if (t &&
+        (t->system == standards::ThreadSystem::acme || t->system == standards::ThreadSystem::trapezoidal))
         return fail({.what = name,
                      .why = "this is a power thread, not one of a screw that is tightened",
                      .remedy = "Use a metric or unified thread"});
@@ -43,15 +44,16 @@ constexpr const char* source = "VDI 2230-1:2015";
 void add_head_pressure(Tightening& result, const HeadContact& head, const standards::Material* under) {
     result.head_pressure_MPa = result.preload_N / head.area_mm2();
     result.working.push_back({"pressure under the head", "F / (π/4·(dw² − dh²))",
-                              fmt::format("{:.0f} / (π/4·({}² − {}²))", result.preload_N, plain(head.face_mm, 5),
-                                          plain(head.hole_mm, 5)),
+                              fmt::format("{:.0f} / (π/4·({}² − {}²))", result.preload_N,
+                                          plain(head.face_mm, 5), plain(head.hole_mm, 5)),
                               result.head_pressure_MPa, "MPa", source});
     if (!under) return;
     result.pressure_limit_MPa = under->surface_pressure_MPa;
     if (result.head_pressure_MPa > under->surface_pressure_MPa)
-        result.caution += fmt::format(" The head presses {:.0f} MPa on {}, which bears {:.0f} MPa: it sinks in and "
-                                      "the preload is lost; take a washer or a flange head.",
-                                      result.head_pressure_MPa, under->title, under->surface_pressure_MPa);
+        result.caution +=
+            fmt::format(" The head presses {:.0f} MPa on {}, which bears {:.0f} MPa: it sinks in and "
+                        "the preload is lost; take a washer or a flange head.",
+                        result.head_pressure_MPa, under->title, under->surface_pressure_MPa);
 }
 
 }
@@ -62,7 +64,8 @@ Result<Tightening> tighten(const std::string& thread_name, const std::string& gr
         return fail({.what = fmt::format("friction {}", plain(friction)),
                      .why = "a coefficient of friction of a screw lies between 0.01 and 0.5",
                      .remedy = "Give for example 0.12 for a lightly oiled screw",
-                     .kind = FailureKind::argument});
+                     .kind = friction > 0 && std::isfinite(friction) ? FailureKind::not_held
+                                                                     : FailureKind::argument});
     const auto t = fastening_thread(thread_name);
     if (!t) return tl::unexpected(t.error());
     const auto strength = standards::property_class(grade, t->major_mm);
@@ -86,17 +89,21 @@ Result<Tightening> tighten(const std::string& thread_name, const std::string& gr
                       .torque_Nm = preload * arm / 1000,
                       .proof_load_N = strength->proof_MPa * area,
                       .stress_area_mm2 = area};
-    result.caution = fmt::format("The torque holds for friction {} in the thread and under the head; oil, coating and "
-                                 "reuse change it, and a torque wrench scatters the preload by a quarter or so.",
-                                 plain(friction));
+    result.caution =
+        fmt::format("The torque holds for friction {} in the thread and under the head; oil, coating and "
+                    "reuse change it, and a torque wrench scatters the preload by a quarter or so.",
+                    plain(friction));
     result.working = {
-        {"yield strength", "Rp0.2 of the grade", strength->name, strength->yield_MPa, "MPa", strength->source},
-        {"stress area", t->system == standards::ThreadSystem::unified ? "π/4·(d − 0.9743·P)²" : "π/4·((d2 + d3)/2)²",
-         fmt::format("d = {}, P = {}", plain(t->major_mm, 6), plain(p, 6)), area, "mm²", t->source},
-        {"proof load", "Sp·As", fmt::format("{:.0f}·{:.2f}", strength->proof_MPa, area), result.proof_load_N, "N",
+        {"yield strength", "Rp0.2 of the grade", strength->name, strength->yield_MPa, "MPa",
          strength->source},
+        {"stress area",
+         t->system == standards::ThreadSystem::unified ? "π/4·(d − 0.9743·P)²" : "π/4·((d2 + d3)/2)²",
+         fmt::format("d = {}, P = {}", plain(t->major_mm, 6), plain(p, 6)), area, "mm²", t->source},
+        {"proof load", "Sp·As", fmt::format("{:.0f}·{:.2f}", strength->proof_MPa, area), result.proof_load_N,
+         "N", strength->source},
         {"assembly preload", "As·0.9·Rp0.2 / √(1 + 3·(3/2·d2/d0·(P/(π·d2) + 1.155·µ))²)",
-         fmt::format("{:.2f}·0.9·{:.0f} / √(1 + 3·{:.4f}²)", area, strength->yield_MPa, twist), preload, "N", source},
+         fmt::format("{:.2f}·0.9·{:.0f} / √(1 + 3·{:.4f}²)", area, strength->yield_MPa, twist), preload, "N",
+         source},
         {"tightening torque", "F·(0.16·P + 0.58·d2·µ + DKm/2·µ)",
          fmt::format("{:.0f}·(0.16·{} + 0.58·{:.3f}·{} + {:.3f}/2·{}) / 1000", preload, plain(p, 6), d2,
                      plain(friction), head->mean_mm(), plain(friction)),
@@ -121,8 +128,8 @@ Result<double> minimum_engagement_mm(const std::string& thread_name, const std::
     constexpr double c1 = 1, c3 = 0.897;
     const double d_min = *screw_limits->major.min_mm, pitch_diameter_max = *nut_limits->pitch_diameter.max_mm;
     const double shear_MPa = material->shear_share * material->tensile_MPa;
-    const double ring_mm2_per_mm = pi * d_min / t->pitch_mm *
-                                   (t->pitch_mm / 2 + (d_min - pitch_diameter_max) * std::numbers::inv_sqrt3);
+    const double ring_mm2_per_mm =
+        pi * d_min / t->pitch_mm * (t->pitch_mm / 2 + (d_min - pitch_diameter_max) * std::numbers::inv_sqrt3);
     const double length =
         strength->tensile_MPa * t->stress_area_mm2 / (c1 * c3 * shear_MPa * ring_mm2_per_mm) +
         0.8 * t->pitch_mm;

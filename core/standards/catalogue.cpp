@@ -29,9 +29,9 @@ struct Entry {
 };
 
 /// The groups in the order in which a designer thinks of them.
-constexpr std::array groups{"Screws and bolts", "Set screws", "Studs", "Nuts",   "Washers",
-                            "Pins",             "Keys",       "Retaining rings", "Bushes", "Bearings",
-                            "Rivets",           "Wood and furniture screws"};
+constexpr std::array groups{"Screws and bolts", "Set screws", "Studs",  "Nuts",
+                            "Washers",          "Pins",       "Keys",   "Retaining rings",
+                            "Bushes",           "Bearings",   "Rivets", "Wood and furniture screws"};
 
 std::size_t rank(const Entry& entry) {
     return static_cast<std::size_t>(std::ranges::find(groups, entry.kind.group) - groups.begin());
@@ -50,9 +50,8 @@ const std::vector<Entry>& entries() {
                           .group = table.head("group"),
                           .shape = table.head("shape"),
                           .does = words(table.head("does")),
-                          .grades = words(table.head("grades"), table.head("grades").find(',') == std::string::npos
-                                                                    ? ' '
-                                                                    : ','),
+                          .grades = words(table.head("grades"),
+                                          table.head("grades").find(',') == std::string::npos ? ' ' : ','),
                           .inch = table.head("units") == "in",
                           .source = table.standard().substr(0, table.standard().find(',')),
                           .provenance = table.head("provenance"),
@@ -103,7 +102,8 @@ std::vector<HardwareDimension> dimensions_of(const Table& table, std::size_t row
             if (!number) return std::nullopt;
             return *number * unit_mm;
         };
-        HardwareDimension d{.symbol = symbol, .min_mm = value(symbol + "_min"), .max_mm = value(symbol + "_max")};
+        HardwareDimension d{
+            .symbol = symbol, .min_mm = value(symbol + "_min"), .max_mm = value(symbol + "_max")};
         const auto nominal = value(symbol);
         if (!nominal && !d.max_mm && !d.min_mm) continue;
         d.nominal_mm = nominal ? *nominal : d.max_mm ? *d.max_mm : *d.min_mm;
@@ -133,7 +133,9 @@ const Entry* entry_of(std::string_view standard) {
     return nullptr;
 }
 
-std::string listed(const std::vector<std::string>& names) { return fmt::format("{}", fmt::join(names, ", ")); }
+std::string listed(const std::vector<std::string>& names) {
+    return fmt::format("{}", fmt::join(names, ", "));
+}
 
 }
 
@@ -165,7 +167,8 @@ std::vector<double> standard_lengths_mm(std::string_view table_name, std::size_t
         add(table.text(row, "lengths"), 0, 1e9);
     else if (const std::string& series = table.head("lengths"); !series.empty()) {
         const Table& all = built_in_table("length_series");
-        add(all.text(*all.find(series), "lengths"), *table.number(row, "shortest"), *table.number(row, "longest"));
+        add(all.text(*all.find(series), "lengths"), *table.number(row, "shortest"),
+            *table.number(row, "longest"));
     }
     return lengths;
 }
@@ -202,7 +205,8 @@ Result<HardwareItem> hardware(std::string_view standard, std::string_view size) 
                       .inch = entry->kind.inch};
     if (item.size.starts_with('M') && !item["P"])
         if (const auto t = thread(item.size))
-            item.dimensions.insert(item.dimensions.begin() + std::min<std::ptrdiff_t>(1, std::ssize(item.dimensions)),
+            item.dimensions.insert(item.dimensions.begin() +
+                                       std::min<std::ptrdiff_t>(1, std::ssize(item.dimensions)),
                                    HardwareDimension{"P", t->pitch_mm, {}, {}});
     return item;
 }

@@ -50,8 +50,8 @@ Result<HardwareItem> hardware(std::string_view standard, std::string_view size);
 std::vector<double> standard_lengths_mm(std::string_view table_name, std::size_t row);
 
 /// Mass in steel (copper alloy for bushes) by the volume of the piece's nominal shape, threads at their pitch
-/// diameter, recesses left full: within about a tenth.  `length_mm` is needed by whatever has standard lengths.
-/// No value for pieces whose shape does not give one.
+/// diameter, recesses left full: within about a tenth.  `length_mm` is needed by whatever has standard
+/// lengths. No value for pieces whose shape does not give one.
 std::optional<double> mass_kg(const HardwareItem& item, std::optional<double> length_mm);
 
 }

@@ -33,11 +33,14 @@ std::optional<double> mass_kg(const HardwareItem& item, std::optional<double> le
     if (!item.lengths_mm.empty() && !length_mm) return std::nullopt;
     const auto steel = [](double volume) { return volume * steel_kg_mm3; };
     if (shape == "hex_screw") return steel(hexagon * of("s") * of("s") * of("k") + shank_area(item, d) * l);
-    if (shape == "cap_screw") return steel(disc(of("dk")) * of("k") - hexagon * of("s") * of("s") * of("t") + shank_area(item, d) * l);
+    if (shape == "cap_screw")
+        return steel(disc(of("dk")) * of("k") - hexagon * of("s") * of("s") * of("t") +
+                     shank_area(item, d) * l);
     if (shape == "button_screw") return steel(0.65 * disc(of("dk")) * of("k") + shank_area(item, d) * l);
     if (shape == "countersunk_screw")
         return steel(frustum(of("dk"), d, of("k")) + shank_area(item, d) * std::max(0.0, l - of("k")));
-    if (shape == "wood_screw") return steel(frustum(of("dk"), d, of("k")) + 0.6 * disc(d) * std::max(0.0, l - of("k")));
+    if (shape == "wood_screw")
+        return steel(frustum(of("dk"), d, of("k")) + 0.6 * disc(d) * std::max(0.0, l - of("k")));
     if (shape.starts_with("set_screw"))
         return steel(shank_area(item, d) * l - hexagon * of("s") * of("s") * std::min(of("t"), l));
     if (shape == "stud") return steel(shank_area(item, d) * (l + of("b1")));
@@ -57,7 +60,8 @@ std::optional<double> mass_kg(const HardwareItem& item, std::optional<double> le
     }
     if (shape == "woodruff_key") { // a circular segment of height h
         const double r = of("d2") / 2, h = of("h");
-        return steel(of("b") * (r * r * std::acos((r - h) / r) - (r - h) * std::sqrt(std::max(0.0, 2 * r * h - h * h))));
+        return steel(of("b") * (r * r * std::acos((r - h) / r) -
+                                (r - h) * std::sqrt(std::max(0.0, 2 * r * h - h * h))));
     }
     if (shape == "bush") return ring(of("d2"), of("d1")) * l * copper_alloy_kg_mm3;
     if (shape == "flanged_bush")

@@ -87,7 +87,8 @@ tl::unexpected<Failure> class_not_held(const Thread& t, std::string_view toleran
 /// preferred numbers R40 in which its tables are rounded.
 Result<ThreadLimits> metric_limits(const Thread& t, std::string_view tolerance_class) {
     const auto not_held = [&](std::string why, FailureKind kind = FailureKind::not_held) {
-        return class_not_held(t, tolerance_class, std::move(why), "Write for example 6g for a screw or 6H for a nut", kind);
+        return class_not_held(t, tolerance_class, std::move(why),
+                              "Write for example 6g for a screw or 6H for a nut", kind);
     };
     if (tolerance_class.size() != 2 || tolerance_class[0] < '1' || tolerance_class[0] > '9' ||
         std::isalpha(static_cast<unsigned char>(tolerance_class[1])) == 0)

@@ -170,7 +170,7 @@ Result<Thread> inch_thread(std::string_view name) {
     std::string size = text.substr(0, dash);
     if (size.find_first_not_of("#0123456789/-.") != std::string::npos) return unreadable(name);
     const bool plain_number = size.find_first_not_of("0123456789") == std::string::npos;
-    if (plain_number && (size == "0" || size.size() > 1 || size[0] > '1'))
+    if (!power && plain_number && (size == "0" || size.size() > 1 || size[0] > '1'))
         size.insert(0, "#"); // 10-32 is #10-32
     const Table& table = built_in_table(power ? "b15_acme_threads" : "b11_unified_threads");
     for (std::size_t row = 0; row < table.rows(); ++row) {

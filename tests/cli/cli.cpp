@@ -90,7 +90,94 @@ TEST_CASE("threads, holes and hardware answer with the keys of the contract") {
     CHECK(screw["dimensions"]["dk"]["nominal"] == 10.0);
     CHECK(screw["dimensions"]["s"] == 5.0);
     CHECK(screw["lengths"].size() == 12);
-    CHECK(run("hardware --list --json").json()["hardware"].size() == 3);
+    CHECK(run("hardware --list --json").json()["hardware"].size() > 60);
+    CHECK(run("hardware 'ISO 8734' 8 --json").json()["dimensions"]["d"]["max"] == 8.015); // m6, ISO 286-2
+    CHECK(run("hardware 'DIN 6885-1' 8x7 --json").json()["dimensions"]["t1"] == 4.0);
+    CHECK(run("hardware 'ISO 15' 6204 --json").json()["dimensions"]["D"] == 47.0);
+    CHECK(run("hardware 'ASME B18.3' '#10' --unit in --json").json()["dimensions"]["dk"]["nominal"] ==
+          Approx(0.312));
+    const Json inch = run("thread 1/4-20UNC --class 2A --unit in --json").json();
+    CHECK(inch["tap_drill"].get<double>() == Approx(0.201));
+    CHECK(inch["limits"]["pitch_diameter"]["max"].get<double>() == Approx(0.2164)); // ASME B1.1
+    CHECK(run("thread 1/2-10ACME --unit in --json").json()["minor_internal"].get<double>() == Approx(0.4));
+    CHECK(run("thread 'Tr 20x4' --json").json()["tap_drill"].is_null());
+    CHECK(run("hole 1/4-20UNC --unit in --json").json()["clearance"].get<double>() == Approx(0.281));
+    CHECK(run("hole M6 --json").json()["countersink"]["diameter"] == 12.6); // ISO 15065
+    CHECK(run("hole M16 --json").json()["countersink"].is_null());
+}
+
+TEST_CASE("inch fits answer with the keys of the contract") {
+    const Json fit = run("fit 1 RC4 --unit in --json").json();
+    CHECK(fit["unit"] == "in");
+    CHECK(fit["system"] == "hole");
+    CHECK(fit["hole"]["zone"] == "H8");
+    CHECK(fit["shaft"]["upper"].get<double>() == Approx(-0.0008));
+    CHECK(fit["clearance"]["max"].get<double>() == Approx(0.0028));
+    CHECK(fit["kind"] == "clearance");
+    CHECK(fit["source"].get<std::string>().find("ASME B4.1") == 0);
+    CHECK(run("fit 2 FN4 --unit in --json").json()["kind"] == "interference");
+}
+
+TEST_CASE("press, torque, engagement and taper answer with the keys of the contract") {
+    const Json press =
+        run("press 40 H7/s6 --length 30 --hub-od 80 --hub-material steel --shaft-material steel "
+            "--shaft-id 10 --json")
+            .json();
+    for (const auto* key : {"interference", "pressure", "axial_force", "torque", "bore_change"}) {
+        CHECK(press[key]["min"].get<double>() < press[key]["max"].get<double>());
+    }
+    for (const auto* key : {"hub_stress", "shaft_stress", "press_in_force"})
+        CHECK(press[key]["max"].get<double>() > 0);
+    CHECK(press["bore_change"]["max"].get<double>() < 0);
+    CHECK(press["heat_hub_to"].get<double>() > 200);
+    CHECK(press["cool_shaft_to"].get<double>() < -100);
+    CHECK(press["working"].size() >= 8);
+    const std::string inches =
+        "press 1.5 FN2 --length 1 --hub-od 3 --hub-material steel --shaft-material steel --unit in";
+    CHECK(run(inches + " --json").json()["interference"]["max"].get<double>() == Approx(0.0024)); // ASME B4.1
+    CHECK(run(inches + " --temperature -40").code == 0);
+    const Json torque = run("torque M10 --grade 8.8 --json").json();
+    CHECK(torque["preload"].get<double>() == Approx(29600).epsilon(0.005)); // VDI 2230-1
+    CHECK(torque["torque"].get<double>() == Approx(48).epsilon(0.02));
+    CHECK(torque["proof_load"].get<double>() == Approx(580 * 57.99).epsilon(0.001));
+    CHECK(torque["stress_area"].get<double>() == Approx(58).epsilon(0.001));
+    CHECK(torque["working"].size() >= 4);
+    CHECK(torque["caution"].get<std::string>().find("friction") != std::string::npos);
+    const Json engagement = run("engagement M10 --grade 8.8 --material c45 --json").json();
+    CHECK(
+        (engagement["minimum_length"].get<double>() > 5 && engagement["minimum_length"].get<double>() < 10));
+    CHECK(engagement["working"].size() == 1);
+    const Json taper = run("taper 1:100 --json").json();
+    CHECK(taper["ratio"] == 100.0);
+    CHECK(taper["included_angle"].get<double>() == Approx(0.572953).epsilon(1e-6));
+    CHECK(taper["half_angle"].get<double>() == Approx(0.286477).epsilon(1e-5));
+    CHECK(taper["slope_angle"].get<double>() == Approx(0.572939).epsilon(1e-6));
+    CHECK(run("taper 0.573deg --json").json()["ratio"].get<double>() == Approx(99.99).epsilon(1e-4));
+    CHECK(run("taper '1:200 = 0.57°' --json").json()["contradiction"].is_string());
+}
+
+TEST_CASE("without --json a person reads names, figures and units") {
+    for (const auto& [call, wanted] : std::initializer_list<std::pair<const char*, std::vector<const char*>>>{
+             {"limits 25 g6", {"-0.007 mm", "-0.020 mm", "ISO 286-1"}},
+             {"fit 1 RC4 --unit in", {"0.00080 in", "0.00280 in", "clearance", "ASME B4.1"}},
+             {"thread M10 --class 6g", {"1.500 mm", "57.99 mm²", "9.968 mm", "ISO 965-1"}},
+             {"hole M6", {"6.600 mm", "11.000 mm", "ISO 15065", "ISO 10642"}},
+             {"hardware 'ISO 4762' M6",
+              {"Hexagon socket head cap screw", "dk", "min 9.78", "lengths", "ISO 4762:2004"}},
+             {"hardware --list", {"ISO 4762", "DIN 471", "ASME B18.3"}},
+             {"press 40 H7/s6 --length 30 --hub-od 80 --hub-material steel --shaft-material steel",
+              {"MPa", "N·m", "°C", "caution", "burn", "DIN 7190-1"}},
+             {"torque M10 --grade 8.8", {"29603 N", "N·m", "caution", "VDI 2230-1"}},
+             {"engagement M10 --grade 8.8 --material aluminium",
+              {"minimum length", "rule of thumb", "common practice"}},
+             {"taper '1:200 = 0.57°'", {"0.28648°", "contradiction", "slope"}}}) {
+        const Run r = run(call);
+        CAPTURE(call, r.out);
+        CHECK(r.code == 0);
+        CHECK(r.err.empty());
+        for (const auto* text : wanted)
+            CHECK(r.out.find(text) != std::string::npos);
+    }
 }
 
 TEST_CASE("a bare chain gives every result of the contract") {
@@ -173,45 +260,63 @@ TEST_CASE("failures have their code, one line on standard error, and nothing on 
         std::string arguments;
         int code;
     };
-    const std::vector<Case> cases{{"", 2},
-                                  {"frobnicate", 2},
-                                  {"limits", 2},
-                                  {"limits 25", 2},
-                                  {"limits x g6", 2},
-                                  {"limits -5 g6", 2},
-                                  {"limits 0 g6", 2},
-                                  {"limits nan g6", 2},
-                                  {"limits 25 g6 --colour", 2},
-                                  {"limits 25 6g", 2},
-                                  {"limits 25 g6 --unit yard", 2},
-                                  {"fit 25 H7", 2},
-                                  {"fit 25 g6/H7", 2},
-                                  {"thread Q10", 2},
-                                  {"thread M10 --class g", 2},
-                                  {"hole M6 --class wide", 2},
-                                  {"hardware", 2},
-                                  {"stack " + chain + " --samples 0", 2},
-                                  {"stack " + chain + " --samples x", 2},
-                                  {"stack " + chain + " --lower 2 --upper 1", 2},
-                                  {"stack " + chain + " --lower abc", 2},
-                                  {"stack " + demo + " --requirement nothing", 2},
-                                  {"check " + demo + " --fail-on never", 2},
-                                  {"stack /nowhere.csv --upper 1", 3},
-                                  {"stack " + bad + " --upper 1", 3},
-                                  {"stack " + broken, 3},
-                                  {"check " + broken, 3},
-                                  {"check /nowhere", 3},
-                                  {"check /tmp", 3},
-                                  {"check " + chain, 3},
-                                  {"limits 4000 g6", 4},
-                                  {"limits 25 zz6", 4},
-                                  {"limits 25 H19", 4},
-                                  {"fit 25 H7/zz6", 4},
-                                  {"fit 1 RC14 --unit in", 4},
-                                  {"thread M7.3", 4},
-                                  {"hole M7", 4},
-                                  {"hardware 'ISO 4762' M7", 4},
-                                  {"hardware 'ISO 1' M6", 4}};
+    const std::vector<Case> cases{
+        {"", 2},
+        {"frobnicate", 2},
+        {"limits", 2},
+        {"limits 25", 2},
+        {"limits x g6", 2},
+        {"limits -5 g6", 2},
+        {"limits 0 g6", 2},
+        {"limits nan g6", 2},
+        {"limits 25 g6 --colour", 2},
+        {"limits 25 6g", 2},
+        {"limits 25 g6 --unit yard", 2},
+        {"fit 25 H7", 2},
+        {"fit 25 g6/H7", 2},
+        {"thread Q10", 2},
+        {"thread M10 --class g", 2},
+        {"hole M6 --class wide", 2},
+        {"hardware", 2},
+        {"stack " + chain + " --samples 0", 2},
+        {"stack " + chain + " --samples x", 2},
+        {"stack " + chain + " --lower 2 --upper 1", 2},
+        {"stack " + chain + " --lower abc", 2},
+        {"stack " + demo + " --requirement nothing", 2},
+        {"check " + demo + " --fail-on never", 2},
+        {"stack /nowhere.csv --upper 1", 3},
+        {"stack " + bad + " --upper 1", 3},
+        {"stack " + broken, 3},
+        {"check " + broken, 3},
+        {"check /nowhere", 3},
+        {"check /tmp", 3},
+        {"check " + chain, 3},
+        {"limits 4000 g6", 4},
+        {"limits 25 zz6", 4},
+        {"limits 25 H19", 4},
+        {"fit 25 H7/zz6", 4},
+        {"fit 1 RC14 --unit in", 4},
+        {"thread M7.3", 4},
+        {"hole M2.2", 4},
+        {"thread 1/4-21UNC", 4},
+        {"thread M10 --class 2A", 4},
+        {"thread 1/4-20UNC --class 6g", 4},
+        {"press 40 H7/s6", 2},
+        {"press 40 H7/s6 --length 0 --hub-od 80 --hub-material steel --shaft-material steel", 2},
+        {"press 40 H7/s6 --length 30 --hub-od 80 --hub-material steel --shaft-material steel --friction x",
+         2},
+        {"press 40 H7/s6 --length 30 --hub-od 80 --hub-material cheese --shaft-material steel", 4},
+        {"press 40 H7/s6 --length 30 --hub-od 30 --hub-material steel --shaft-material steel", 4},
+        {"press 40 H7/g6 --length 30 --hub-od 80 --hub-material steel --shaft-material steel", 4},
+        {"torque M10", 2},
+        {"torque M10 --grade 8.9", 4},
+        {"torque M10 --grade 8.8 --friction 0", 2},
+        {"torque M9 --grade 8.8", 4},
+        {"engagement M10 --grade 8.8 --material cheese", 4},
+        {"taper x", 2},
+        {"taper 1:0", 2},
+        {"hardware 'ISO 4762' M7", 4},
+        {"hardware 'ISO 1' M6", 4}};
     for (const auto& c : cases)
         for (const auto* json : {"", " --json"}) {
             if (c.arguments.empty() && *json) continue;

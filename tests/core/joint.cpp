@@ -5,6 +5,7 @@
 #include "joint/dowel_pin.hpp"
 #include "joint/locating.hpp"
 #include "joint/matched_features.hpp"
+#include "joint/tightening.hpp"
 #include "standards/threads.hpp"
 
 using namespace kollema;

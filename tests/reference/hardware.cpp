@@ -1,0 +1,458 @@
+#include "standards/catalogue.hpp"
+#include "standards/hardware.hpp"
+#include "standards/holes.hpp"
+#include "standards/limits_and_fits.hpp"
+#include "standards/materials.hpp"
+#include "standards/table.hpp"
+#include "standards/threads.hpp"
+#include <algorithm>
+#include <catch2/catch.hpp>
+#include <cmath>
+#include <utility>
+
+using namespace kollema;
+using namespace kollema::standards;
+using Catch::Matchers::WithinAbs;
+
+namespace {
+
+/// Calls with every piece of a standard.
+template <class Check>
+void for_each_size(const std::string& standard, Check check) {
+    const auto kind = std::ranges::find_if(hardware_list(), [&](const auto& k) { return k.standard == standard; });
+    REQUIRE(kind != hardware_list().end());
+    for (const auto& size : kind->sizes) {
+        CAPTURE(standard, size);
+        const auto item = hardware(standard, size);
+        REQUIRE(item);
+        check(*item);
+    }
+}
+
+double of(const HardwareItem& item, const char* symbol) {
+    const auto value = item[symbol];
+    CAPTURE(item.standard, item.size, symbol);
+    REQUIRE(value);
+    return *value;
+}
+
+const HardwareDimension& limits_of(const HardwareItem& item, const char* symbol) {
+    const auto found = std::ranges::find_if(item.dimensions, [&](const auto& d) { return d.symbol == symbol; });
+    REQUIRE(found != item.dimensions.end());
+    return *found;
+}
+
+}
+
+TEST_CASE("cap screws agree with the published dimensions and the rules behind them",
+          "[hardware][reference]") {
+    // ISO 4762:2004, mm.  From memory; second routes: k max = d, b = 2·d + 12, limits by h13 … h14 of ISO 286
+    // as the standard asks.
+    const Table& t = built_in_table("iso4762");
+    for (std::size_t r = 0; r < t.rows(); ++r) {
+        const auto s = *cap_screw(t.text(r, "size"));
+        CAPTURE(s.thread);
+        CHECK(s.k_max == s.d);
+        CHECK(s.b == std::floor(2 * s.d + 12));
+        CHECK_THAT(s.dk_max - s.dk_min,
+                   WithinAbs(*standard_tolerance_um(s.dk_max, 13) / 1000, 0.0051)); // h13, rounded to 0.01
+        const int k_grade = s.d <= 5 ? 13 : 14; // the standard's h13 of the small heads, h14 of the others
+        CHECK(s.k_max - s.k_min <= *standard_tolerance_um(s.k_max, k_grade) / 1000 + 0.0051);
+        CHECK(s.k_max - s.k_min >= *standard_tolerance_um(s.k_max, 12) / 1000);
+        CHECK(s.s < s.dk_min);
+        CHECK(s.t_min < s.k_min);
+        CHECK(std::ranges::is_sorted(s.lengths));
+        CHECK(s.lengths.front() == *t.number(r, "shortest"));
+        CHECK(s.lengths.back() == *t.number(r, "longest"));
+        const auto bore = *counterbore_for_cap_screw(s.thread);
+        CHECK(bore.diameter_mm > s.dk_max);
+        CHECK(bore.depth_mm > s.k_max);
+    }
+    CHECK(cap_screw("M6")->dk_max == 10);
+    CHECK(cap_screw("M8")->s == 6);
+    CHECK(cap_screw("M10")->lengths.back() == 100);
+}
+
+TEST_CASE("clearance holes, tap drills and washers agree with each other", "[hardware][reference]") {
+    // ISO 273:1979 and ISO 2306:1972 (mm), from memory; second route: the orders and neighbours below.
+    CHECK(*clearance_hole_mm("M6", ClearanceClass::medium) == 6.6);
+    CHECK(*clearance_hole_mm("M8", ClearanceClass::medium) == 9);
+    CHECK(*clearance_hole_mm("M10", ClearanceClass::fine) == 10.5);
+    CHECK(*clearance_hole_mm("M12", ClearanceClass::coarse) == 14.5);
+    CHECK(holes_for("M6", ClearanceClass::medium)->tap_drill_mm == 5.0);
+    CHECK(holes_for("M6", ClearanceClass::medium)->counterbore->depth_mm == Approx(6.4));
+    for (const auto& name : coarse_threads()) {
+        CAPTURE(name);
+        const auto t = *thread(name);
+        if (name == "M2.2") { // ISO 273 passes it over
+            CHECK_FALSE(clearance_hole_mm(name, ClearanceClass::fine));
+            continue;
+        }
+        const double fine = *clearance_hole_mm(name, ClearanceClass::fine),
+                     medium = *clearance_hole_mm(name, ClearanceClass::medium),
+                     coarse = *clearance_hole_mm(name, ClearanceClass::coarse);
+        CHECK((t.major_mm < fine && fine < medium && medium < coarse));
+        CHECK(std::abs(*t.tap_drill_mm - (t.major_mm - t.pitch_mm)) <= 0.06);
+        const auto nut = *thread_limits(t, "6H");
+        CHECK((*t.tap_drill_mm >= *nut.minor.min_mm - 0.01 && *t.tap_drill_mm <= *nut.minor.max_mm + 0.01));
+        if (const auto w = washer(name))
+            CHECK(w->inner == (t.major_mm <= 36 ? fine : medium)); // ISO 7089 takes its hole from there
+        if (const auto sink = countersink_for_sharp_head(name); sink && t.major_mm <= 12)
+            CHECK(sink->diameter_mm == Approx(2.24 * t.major_mm));
+        if (const auto sink = countersink(name)) // ISO 15065 takes the sharp heads of ISO 7721
+            CHECK(sink->diameter_mm == of(*hardware("ISO 2009", name), "dk"));
+        if (const auto e1 = tapped_hole_run_out_mm(t.pitch_mm))
+            CHECK((*e1 >= 4 * t.pitch_mm && *e1 < 6.4 * t.pitch_mm));
+    }
+}
+
+TEST_CASE("dowel pins carry m6 and standard lengths", "[hardware][reference]") {
+    // ISO 8734:1997; m6 from ISO 286-2: 6 mm +12/+4 µm, 8 mm +15/+6 µm.
+    CHECK_THAT(parallel_pin(6)->d_max, WithinAbs(6.012, 1e-12));
+    CHECK_THAT(parallel_pin(8)->d_min, WithinAbs(8.006, 1e-12));
+    CHECK(parallel_pin(6)->lengths.front() == 14);
+    CHECK_FALSE(parallel_pin(7));
+    double chamfer = 0;
+    for (const double d : parallel_pin_diameters())
+        CHECK(parallel_pin(d)->chamfer >= std::exchange(chamfer, parallel_pin(d)->chamfer));
+}
+
+TEST_CASE("property classes keep what their names promise", "[hardware][reference]") {
+    // ISO 898-1:2013: the first figure is a hundredth of the nominal tensile strength, the second the share
+    // of yield in tenths.
+    for (const auto& name : property_classes()) {
+        const auto c = *property_class(name, 10);
+        const double first = std::stod(name.substr(0, name.find('.'))),
+                     second = std::stod(name.substr(name.find('.') + 1));
+        CAPTURE(name);
+        CHECK((c.tensile_MPa >= 100 * first && c.tensile_MPa <= 105 * first));
+        CHECK((c.yield_MPa >= 10 * first * second && c.yield_MPa <= 10.7 * first * second));
+    }
+    // ISO 898-1: 8.8 is 830, 660, 600 MPa above 16 mm; SAE J429 grade 5: proof 85 ksi, yield 92 ksi, tensile 120 ksi
+    CHECK(property_class("8.8", 20)->proof_MPa == 600);
+    CHECK(property_class("8.8", 16)->yield_MPa == 640);
+    CHECK(property_class("SAE 5", 12.7)->proof_MPa == Approx(85 * 6.894757).epsilon(0.002));
+    CHECK(property_class("SAE 5", 12.7)->tensile_MPa == Approx(120 * 6.894757).epsilon(0.002));
+    CHECK(property_class("8", 12.7)->yield_MPa == Approx(130 * 6.894757).epsilon(0.002));
+    CHECK(property_class("SAE 2", 25.4)->proof_MPa == Approx(33 * 6.894757).epsilon(0.003));
+    const Table& t = built_in_table("property_classes");
+    for (std::size_t r = 0; r < t.rows(); ++r) {
+        const auto c = *property_class(t.text(r, "class"), 10);
+        CHECK((c.proof_MPa <= c.yield_MPa && c.yield_MPa < c.tensile_MPa));
+    }
+}
+
+TEST_CASE("the catalogue says what it does not hold", "[hardware]") {
+    CHECK(hardware("ISO 4762", "M6")->dimensions.size() >= 6);
+    CHECK(hardware("ISO 4762", "M7").error().kind == FailureKind::not_held);
+    CHECK(hardware("ISO 1", "M6").error().kind == FailureKind::not_held);
+    CHECK(hardware("ISO 8734", "x").error().kind == FailureKind::not_held);
+    CHECK(hardware("", "M6").error().kind == FailureKind::not_held);
+    CHECK(hardware("iso4762", "M6")->standard == "ISO 4762");
+    CHECK(hardware("ISO 7380", "M6")->standard == "ISO 7380-1");
+    CHECK(material("cheese").error().remedy.find("aluminium") != std::string::npos);
+}
+
+TEST_CASE("published dimensions of hardware", "[hardware][reference]") {
+    // From the standards named, mm (inch standards: inches); from memory, second routes in the tests below.
+    struct Row {
+        const char *standard, *size, *symbol;
+        double value;
+    };
+    const auto row = GENERATE(values<Row>(
+        {{"ISO 4014", "M8", "s", 13}, {"ISO 4014", "M8", "k", 5.3}, {"ISO 4014", "M20", "s", 30}, {"ISO 4014", "M64", "k", 40},
+         {"ISO 4017", "M3", "k", 2}, {"ISO 4032", "M10", "m", 8.4}, {"ISO 4032", "M16", "m", 14.8}, {"ISO 4032", "M36", "m", 31},
+         {"ISO 4035", "M10", "m", 5}, {"ISO 7040", "M8", "h", 9.5}, {"ISO 7042", "M12", "h", 12},
+         {"ISO 4762", "M64", "dk", 96}, {"ISO 4762", "M1.6", "s", 1.5}, {"ISO 10642", "M8", "dk", 17.92},
+         {"ISO 7380-1", "M8", "dk", 14}, {"ISO 4026", "M6", "s", 3}, {"ISO 4028", "M8", "z", 4}, {"DIN 938", "M10", "b1", 10},
+         {"DIN 835", "M10", "b1", 20}, {"ISO 7089", "M12", "d2", 24}, {"ISO 7089", "M64", "h", 10}, {"ISO 7093-1", "M8", "d2", 24},
+         {"ISO 2338", "6", "c", 1.2}, {"ISO 8735", "8", "d1", 5}, {"ISO 2339", "10", "a", 1.2}, {"ISO 8752", "6", "s", 1.2},
+         {"ISO 8752", "6", "d1", 6}, {"ISO 2341-B", "10", "dk", 18}, {"ISO 1234", "3.2", "c", 5.8},
+         {"DIN 471", "20", "d2", 19}, {"DIN 471", "20", "s", 1.2}, {"DIN 471", "100", "d2", 96.5}, {"DIN 472", "47", "d2", 49.5},
+         {"DIN 472", "8", "m", 0.9}, {"DIN 6799", "6", "d3", 12}, {"DIN 6885-1", "8x7", "t1", 4}, {"DIN 6885-1", "8x7", "t2", 3.3},
+         {"DIN 6886", "8x7", "t2", 2.4}, {"DIN 6888", "5x6.5", "d2", 16}, {"ISO 4379-C", "20", "d2", 24}, {"ISO 3547-1", "20", "d2", 23},
+         {"ISO 15", "6204", "D", 47}, {"ISO 15", "608", "B", 7}, {"ISO 15", "6204", "da", 25.6}, {"ISO 15", "6308", "r", 1.5},
+         {"DIN 660", "4", "d2", 7}, {"ISO 15977", "4.8", "dk", 10.1}, {"DIN 97", "4", "dk", 7.5},
+         {"ASME B18.2.1", "1/2", "s", 0.75}, {"ASME B18.2.1", "1/4", "k", 0.15625}, {"ASME B18.3", "1/4", "dk", 0.375},
+         {"ASME B18.3", "#10", "s", 0.15625}, {"ASME B18.3 flat", "1/4", "dk", 0.531}, {"ASME B18.2.2", "1/2", "m", 0.4375},
+         {"ASME B18.21.1", "1/4", "d2", 0.625}, {"ASME B17.1", "1/4", "d_upto", 1.25}, {"ASME B18.27 NA1", "1", "d2", 0.94}}));
+    CAPTURE(row.standard, row.size, row.symbol);
+    const auto item = hardware(row.standard, row.size);
+    REQUIRE(item);
+    CHECK(of(*item, row.symbol) == Approx(row.value * (item->inch ? 25.4 : 1)));
+}
+
+TEST_CASE("hexagons keep the rules behind their tables", "[hardware][reference]") {
+    // ISO 4014, 4017, 4032: width by h13 or coarser, corner 1.13·s min, head ± by js14 or js15; ISO 4759-1.
+    for (const auto* standard : {"ISO 4014", "ISO 4017", "ISO 4032", "ISO 4035", "ISO 7040", "ISO 7042"})
+        for_each_size(standard, [&](const HardwareItem& item) {
+            const auto& s = limits_of(item, "s");
+            const double width = *s.max_mm - *s.min_mm, d = of(item, "d");
+            CHECK(width >= *standard_tolerance_um(*s.max_mm, 13) / 1000 - 0.25);
+            CHECK(width <= *standard_tolerance_um(*s.max_mm, 16) / 1000 + 0.11);
+            CHECK_THAT(of(item, "e"), WithinAbs(1.13 * *s.min_mm, 0.0101));
+            CHECK((s.nominal_mm > 1.45 * d && s.nominal_mm <= 2.01 * d));
+            CHECK(s.nominal_mm == of(*hardware("ISO 4014", item.size), "s")); // one spanner for bolt and nut
+        });
+    for_each_size("ISO 4032", [](const HardwareItem& nut) {
+        const auto& m = limits_of(nut, "m");
+        const double d = of(nut, "d");
+        const int grade = d <= 12 ? 14 : d <= 18 ? 15 : 16;
+        CHECK_THAT(*m.max_mm - *m.min_mm, WithinAbs(*standard_tolerance_um(m.nominal_mm, grade) / 1000, 0.03));
+        CHECK((m.nominal_mm > 0.77 * d && m.nominal_mm < 0.95 * d));
+        if (const auto locking = hardware("ISO 7040", nut.size)) CHECK(of(*locking, "m") == *m.min_mm);
+        CHECK(of(*hardware("ISO 4035", nut.size), "m") <= 0.65 * d);
+    });
+    for_each_size("ASME B18.2.1", [](const HardwareItem& bolt) {
+        const auto& k = limits_of(bolt, "k");
+        CHECK((k.nominal_mm >= *k.min_mm && k.nominal_mm <= *k.max_mm));
+        CHECK((of(bolt, "s") >= 1.42 * of(bolt, "d") && of(bolt, "s") <= 1.76 * of(bolt, "d")));
+    });
+    for (const auto* standard : {"ASME B18.2.2", "ASME B18.2.2 jam"})
+        for_each_size(standard, [](const HardwareItem& nut) {
+            const auto& m = limits_of(nut, "m");
+            CHECK((m.nominal_mm >= *m.min_mm - 0.01 && m.nominal_mm <= *m.max_mm + 0.01));
+        });
+}
+
+TEST_CASE("sockets, set screws and studs keep the rules behind their tables", "[hardware][reference]") {
+    for_each_size("ISO 10642", [](const HardwareItem& s) {
+        const double d = of(s, "d"), dk = of(s, "dk");
+        CHECK(of(s, "b") == 2 * d + 12);
+        CHECK_THAT(of(s, "k"), WithinAbs((dk - d) / 2, 0.011)); // a cone of 90°
+        if (d <= 12) CHECK(dk == Approx(2.24 * d));
+    });
+    for_each_size("ISO 7380-1", [](const HardwareItem& s) { CHECK(of(s, "k") == Approx(0.55 * of(s, "d"))); });
+    for (const auto* standard : {"ISO 2009", "ISO 7046-1"})
+        for_each_size(standard, [](const HardwareItem& s) {
+            CHECK_THAT(of(s, "k"), WithinAbs((of(s, "dk") - of(s, "d")) / 2, 0.15));
+            CHECK(of(s, "dk_act") < of(s, "dk"));
+        });
+    for (const auto* standard : {"ISO 4026", "ISO 4027", "ISO 4028", "ISO 4029"})
+        for_each_size(standard, [](const HardwareItem& s) {
+            CHECK((of(s, "s") < 0.56 * of(s, "d") && of(s, "s") > 0.4 * of(s, "d")));
+            CHECK(of(s, "t") < of(s, "d"));
+        });
+    for_each_size("ISO 4028", [](const HardwareItem& s) { CHECK(of(s, "z") == of(s, "d") / 2); });
+    for (const auto& [standard, share] : {std::pair{"DIN 938", 1.0}, {"DIN 939", 1.25}, {"DIN 835", 2.0}})
+        for_each_size(standard, [share = share](const HardwareItem& s) {
+            CHECK_THAT(of(s, "b1"), WithinAbs(share * of(s, "d"), 0.51));
+            CHECK(of(s, "b2") == 2 * of(s, "d") + 6);
+        });
+    for_each_size("ASME B18.3", [](const HardwareItem& s) {
+        CHECK(of(s, "k") == of(s, "d"));
+        if (of(s, "d") > 4.9) CHECK_THAT(of(s, "dk"), WithinAbs(1.5 * of(s, "d"), 0.7));
+        CHECK(counterbore_for_cap_screw(s.size)->diameter_mm > of(s, "dk"));
+    });
+}
+
+TEST_CASE("washers, pins and rivets keep the rules behind their tables", "[hardware][reference]") {
+    for (const auto* standard : {"ISO 7089", "ISO 7090", "ISO 7092", "ISO 7093-1", "DIN 6796", "DIN 127-B"}) {
+        double last = 0;
+        for_each_size(standard, [&](const HardwareItem& w) {
+            CHECK(of(w, "d1") > thread(w.size)->major_mm);
+            CHECK(of(w, "d2") > std::exchange(last, of(w, "d2")));
+            const auto normal = hardware("ISO 7089", w.size);
+            if (std::string(standard) == "ISO 7092" && normal) CHECK(of(w, "d2") < of(*normal, "d2"));
+            if (std::string(standard) == "ISO 7093-1" && normal) CHECK(of(w, "d2") > of(*normal, "d2"));
+            if (std::string(standard) == "DIN 127-B")
+                CHECK_THAT(of(w, "d2"), WithinAbs(of(w, "d1") + 2 * of(w, "b"), 1.75));
+            if (std::string(standard) == "DIN 6796") CHECK(of(w, "h") > of(w, "s"));
+        });
+    }
+    for (const auto* standard : {"ISO 8734", "ISO 2338", "ISO 8735"})
+        for_each_size(standard, [](const HardwareItem& pin) {
+            const auto m6 = limit_deviations(of(pin, "d"), "m6");
+            if (!m6) return;
+            CHECK_THAT(*limits_of(pin, "d").max_mm, WithinAbs(of(pin, "d") + m6->upper_um / 1000, 1e-9));
+            CHECK(of(pin, "c") == of(*hardware("ISO 2338", pin.size), "c"));
+        });
+    for_each_size("ISO 2339", [](const HardwareItem& p) { CHECK((of(p, "a") > 0.11 * of(p, "d") && of(p, "a") < 0.14 * of(p, "d"))); });
+    for_each_size("ISO 8752", [](const HardwareItem& pin) { // the ring section, twice, at 550 to 800 MPa
+        const double d = of(pin, "d1"), s = of(pin, "s");
+        const Table& t = built_in_table("iso8752");
+        const double force = *t.number(*t.find(pin.size), "F_kN") * 1000;
+        const double shear = force / (2 * 3.14159265 * (d - s) * s);
+        CHECK((shear > 380 && shear < 850));
+        CHECK(*limits_of(pin, "d1").min_mm > d);
+        if (const auto light = hardware("ISO 13337", pin.size)) CHECK(of(*light, "s") < s);
+    });
+    for_each_size("ISO 2341-B", [](const HardwareItem& pin) { // the split pin fills its hole
+        const auto split = std::ranges::find_if(hardware_list(), [](const auto& k) { return k.standard == "ISO 1234"; });
+        CHECK(std::ranges::any_of(split->sizes, [&](const auto& size) {
+            return std::abs(std::stod(size) - of(pin, "d1")) < 1e-9;
+        }));
+        CHECK(of(pin, "dk") > of(pin, "d"));
+    });
+    for_each_size("ISO 1234", [](const HardwareItem& pin) {
+        CHECK(*limits_of(pin, "d").max_mm < std::stod(pin.size));
+        CHECK((of(pin, "c") > 1.8 * of(pin, "d") && of(pin, "c") < 2.1 * of(pin, "d") + 0.1));
+    });
+    for_each_size("DIN 660", [](const HardwareItem& r) {
+        CHECK_THAT(of(r, "d2"), WithinAbs(1.75 * of(r, "d1"), 0.06));
+        CHECK_THAT(of(r, "k"), WithinAbs(0.6 * of(r, "d1"), 0.01));
+    });
+    for_each_size("ISO 15977", [](const HardwareItem& r) { CHECK_THAT(of(r, "dk"), WithinAbs(2.1 * of(r, "d"), 0.06)); });
+    for_each_size("DIN 97", [](const HardwareItem& s) { CHECK(of(s, "k") / (of(s, "dk") - of(s, "d")) == Approx(0.64).margin(0.06)); // the cone ends at the core
+    });
+    for_each_size("ASME B18.8.2", [](const HardwareItem& pin) {
+        CHECK_THAT(*limits_of(pin, "d").min_mm, WithinAbs(of(pin, "d") + 0.0001 * 25.4, 1e-4));
+    });
+}
+
+TEST_CASE("rings and keys keep the rules behind their tables", "[hardware][reference]") {
+    for (const auto* standard : {"DIN 471", "DIN 472", "ASME B18.27 NA1", "ASME B18.27 NA2"}) {
+        double depth_before = 0;
+        for_each_size(standard, [&](const HardwareItem& ring) {
+            const double depth = std::abs(of(ring, "d1") - of(ring, "d2")) / 2, s = of(ring, "s");
+            CHECK(depth >= std::exchange(depth_before, depth) - 1e-9);
+            CHECK((of(ring, "m") > s && of(ring, "m") <= s + 0.16));
+            if (const auto land = ring["n"]) // DIN 471 and 472: the land is three groove depths, to a tenth or so
+                CHECK((*land >= 2.5 * depth && *land <= 3.35 * depth + 0.11));
+            if (const auto free = ring["d3"]) // sprung, the ring grips beyond the groove
+                CHECK((of(ring, "d2") < of(ring, "d1") ? *free < of(ring, "d2") : *free > of(ring, "d2")));
+        });
+    }
+    double before = 0;
+    for_each_size("DIN 6885-1", [&](const HardwareItem& key) {
+        const double gap = of(key, "t1") + of(key, "t2") - of(key, "h");
+        CHECK((gap > 0.19 && gap < 0.41)); // parallel: a gap on top
+        CHECK((before == 0 || of(key, "d_above") == before));
+        before = of(key, "d_upto");
+        const auto taper = *hardware("DIN 6886", key.size);
+        CHECK(of(taper, "t1") + of(taper, "t2") < of(taper, "h")); // taper: tight on top
+    });
+    for_each_size("DIN 6888", [](const HardwareItem& key) {
+        const double r = of(key, "d2") / 2, h = of(key, "h");
+        CHECK_THAT(of(key, "l"), WithinAbs(2 * std::sqrt(r * r - (r - h) * (r - h)), 0.006));
+        const double gap = of(key, "t1") + of(key, "t2") - h;
+        CHECK((gap >= 0.09 && gap < 0.41));
+    });
+    for_each_size("DIN 6799", [](const HardwareItem& ring) {
+        CHECK((of(ring, "shaft_from") > std::stod(ring.size) && of(ring, "d3") > of(ring, "shaft_to") - 0.01));
+        CHECK((of(ring, "m") > of(ring, "s") && of(ring, "m") <= of(ring, "s") + 0.06));
+    });
+}
+
+TEST_CASE("bearings and bushes keep the rules behind their tables", "[hardware][reference]") {
+    // ISO 15: from 20 mm the bore is five times the last two figures; shoulders by DIN 5418.
+    for_each_size("ISO 15", [](const HardwareItem& b) {
+        const int number = std::stoi(b.size), code = number % 100;
+        const double d = of(b, "d");
+        if (number >= 6000 && code >= 4) CHECK(d == 5 * code);
+        if (number >= 6000 && code < 4) CHECK(d == std::array{10, 12, 15, 17}[static_cast<std::size_t>(code)]);
+        if (number < 1000) CHECK(d == number % 10);
+        CHECK((of(b, "da") > d + 2 * of(b, "r") && of(b, "Da") < of(b, "D") - 2 * of(b, "r")));
+        CHECK(of(b, "da") < of(b, "Da"));
+        CHECK(of(b, "ra") <= of(b, "r"));
+        CHECK((of(b, "D") > d && of(b, "B") < of(b, "D") - d + 3));
+    });
+    // Catalogue masses, common practice, kg: within a tenth of 0.68 of the solid ring.
+    for (const auto& [size, kg] : {std::pair{"608", 0.012}, {"6204", 0.106}, {"6308", 0.63}, {"6010", 0.26}})
+        CHECK(*mass_kg(*hardware("ISO 15", size), {}) == Approx(kg).epsilon(0.12));
+    for (const auto* standard : {"ISO 4379-C", "ISO 4379-F", "ISO 3547-1"}) {
+        double wall = 0;
+        for_each_size(standard, [&](const HardwareItem& bush) {
+            const double now = (of(bush, "d2") - of(bush, "d1")) / 2;
+            CHECK((now >= 0.75 && now <= 6));
+            CHECK(now >= wall - 1.01);
+            wall = std::max(wall, now);
+            CHECK(std::ranges::is_sorted(bush.lengths_mm));
+            if (std::string(standard) == "ISO 3547-1")
+                CHECK(std::ranges::any_of(std::array{0.75, 1.0, 1.5, 2.0, 2.5}, [&](double s) { return std::abs(s - now) < 1e-9; }));
+        });
+    }
+}
+
+TEST_CASE("every piece has lengths that begin and end on its series, and a mass that grows with them", "[hardware]") {
+    for (const auto& kind : hardware_list())
+        for (const auto& size : kind.sizes) {
+            const auto item = *hardware(kind.standard, size);
+            CAPTURE(kind.standard, size);
+            CHECK_FALSE(item.dimensions.empty());
+            double last = 0;
+            for (const auto& d : item.dimensions) {
+                CAPTURE(d.symbol);
+                CHECK((std::isfinite(d.nominal_mm) && d.nominal_mm > 0));
+                if (d.min_mm && d.max_mm) CHECK(*d.min_mm <= *d.max_mm);
+            }
+            for (const double l : item.lengths_mm) {
+                const auto mass = mass_kg(item, l);
+                if (!mass) break;
+                CHECK(*mass > std::exchange(last, *mass));
+            }
+            if (const auto mass = mass_kg(item, {})) CHECK(*mass > 0);
+        }
+    // ISO 4762 and ISO 4032, kg a thousand pieces; typical published masses, common practice.
+    CHECK(1000 * *mass_kg(*hardware("ISO 4762", "M6"), 20) == Approx(7.1).epsilon(0.1));
+    CHECK(1000 * *mass_kg(*hardware("ISO 4762", "M10"), 40) == Approx(35).epsilon(0.1));
+    CHECK(1000 * *mass_kg(*hardware("ISO 4032", "M10"), {}) == Approx(11.6).epsilon(0.15));
+    CHECK(1000 * *mass_kg(*hardware("ISO 7089", "M10"), {}) == Approx(3.57).epsilon(0.05));
+}
+
+TEST_CASE("inch holes and drills", "[hardware][reference]") {
+    // ASME B18.2.8, inches; every value a drill of 1/64 steps or of the number and letter gauge, to three decimals.
+    CHECK(*clearance_hole_mm("1/4", ClearanceClass::medium) == Approx(0.281 * 25.4));
+    CHECK(*clearance_hole_mm("#10", ClearanceClass::fine) == Approx(0.206 * 25.4));
+    CHECK(*clearance_hole_mm("1/2", ClearanceClass::coarse) == Approx(0.609 * 25.4));
+    const Table& drills = built_in_table("drill_gauges");
+    const Table& holes = built_in_table("b1828_clearance_holes");
+    for (std::size_t r = 0; r < holes.rows(); ++r) {
+        double last = 0;
+        for (const auto* column : {"fine", "medium", "coarse"}) {
+            const double hole = *holes.number(r, column), steps = hole * 64;
+            CAPTURE(hole);
+            CHECK(hole > std::exchange(last, hole));
+            bool is_drill = std::abs(steps - std::round(steps)) < 0.035;
+            for (std::size_t d = 0; d < drills.rows(); ++d)
+                is_drill = is_drill || std::abs(*drills.number(d, "diameter") - hole) <= 0.00051;
+            CHECK(is_drill);
+        }
+    }
+    for (std::size_t r = 1; r < drills.rows(); ++r) // #80 is the smallest, then growing to #1 and A to Z
+        CHECK(*drills.number(r, "diameter") > *drills.number(r - 1, "diameter"));
+    // The definitions of the units program give the gauges 1, 10, 29, 57 and letters A, F, Z.
+    for (const auto& [name, inch] : {std::pair{"#1", 0.228}, {"#10", 0.1935}, {"#29", 0.136}, {"#57", 0.043},
+                                     {"A", 0.234}, {"F", 0.257}, {"Z", 0.413}})
+        CHECK(*drills.number(*drills.find(name), "diameter") == inch);
+    const Table& taps = built_in_table("b11_unified_threads");
+    for (std::size_t r = 0; r < taps.rows(); ++r)
+        if (const auto gauge = drills.find(taps.text(r, "tap_drill_name")))
+            CHECK(*taps.number(r, "tap_drill") == *drills.number(*gauge, "diameter"));
+}
+
+TEST_CASE("run-outs and undercuts grow with the pitch", "[hardware][reference]") {
+    // DIN 76-1, regular; from memory, second route: shares of the pitch.
+    CHECK(run_outs(1)->blind_hole_mm == 5.1);
+    CHECK(run_outs(1.5)->undercut_width_max_mm == 5.2);
+    CHECK(run_outs(2)->undercut_depth_mm == 3);
+    const Table& t = built_in_table("din76_runouts");
+    for (std::size_t r = 0; r < t.rows(); ++r) {
+        const double p = *t.number(r, "pitch");
+        const auto all = *run_outs(p);
+        CAPTURE(p);
+        CHECK((all.blind_hole_mm >= 4 * p && all.blind_hole_mm <= 6.5 * p));
+        CHECK_THAT(all.external_mm, WithinAbs(2.5 * p, 0.26));
+        CHECK_THAT(all.undercut_width_max_mm, WithinAbs(3.5 * p, 0.26));
+        CHECK((all.undercut_depth_mm > 1.3 * p && all.undercut_depth_mm < 1.77 * p));
+        CHECK(all.undercut_width_min_mm < all.undercut_width_max_mm);
+    }
+    CHECK_FALSE(run_outs(1.1));
+}
+
+TEST_CASE("general tolerances agree with the published table", "[reference]") {
+    // ISO 2768-1:1989, ± mm.  From memory; second route: f < m < c ≤ v and growth with the size.
+    CHECK(*general_tolerance_mm(25, 'm') == 0.2);
+    CHECK(*general_tolerance_mm(30, 'm') == 0.2);
+    CHECK(*general_tolerance_mm(30.01, 'm') == 0.3);
+    CHECK(*general_tolerance_mm(-100, 'f') == 0.15);
+    CHECK_FALSE(general_tolerance_mm(0.4, 'm'));
+    CHECK_FALSE(general_tolerance_mm(5000, 'm'));
+    CHECK_FALSE(general_tolerance_mm(3000, 'f'));
+    CHECK_FALSE(general_tolerance_mm(10, 'x'));
+    for (double size = 6.5; size < 2000; size *= 1.3) {
+        CHECK(*general_tolerance_mm(size, 'f') < *general_tolerance_mm(size, 'm'));
+        CHECK(*general_tolerance_mm(size, 'm') < *general_tolerance_mm(size, 'c'));
+        CHECK(*general_tolerance_mm(size, 'c') <= *general_tolerance_mm(size, 'v'));
+    }
+}
