@@ -110,7 +110,7 @@ private:
     Result<void> general_tolerance(const Part& p, const FeatureId& from, const FeatureId& to,
                                    const Vector3& direction, double factor) {
         const double distance = (find(p, to)->frame.origin - find(p, from)->frame.origin).dot(direction);
-        const auto process = standards::process(p.process);
+        const auto process = process_at_hand(project_.workshop, p.process);
         if (!process) return tl::unexpected(process.error());
         // ISO 2768-1 begins at 0.5 mm; a smaller distance (features in line) takes the tolerance of its first
         // range.

@@ -29,8 +29,8 @@ Result<Findings> all_rules(const Project& project) {
     const auto placement = assembly::place(project);
     if (!placement) return tl::unexpected(placement.error());
     const Snapshot snapshot{project, *placement};
-    constexpr std::array rules{matched_holes, no_clearance, thread_engagement, counterbore,
-                               edge_distance, locating,     press_and_slip,    requirement_met};
+    constexpr std::array rules{matched_holes, no_clearance,   thread_engagement, counterbore, edge_distance,
+                               locating,      press_and_slip, requirement_met,   not_in_stock};
     Findings all;
     for (const auto rule : rules)
         for (auto& finding : rule(snapshot))

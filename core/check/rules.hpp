@@ -17,6 +17,9 @@ Findings press_and_slip(const Snapshot& snapshot); ///< a dowel that may fall ou
 Findings
 requirement_met(const Snapshot& snapshot); ///< a gap outside its limits, or a chain that cannot be found
 
+Findings
+not_in_stock(const Snapshot& snapshot); ///< hardware that the workshop does not keep, when it keeps some
+
 /// Everything, the worst first.  Errors: a project whose joints cannot be designed.
 Result<Findings> all_rules(const Project& project);
 

@@ -123,7 +123,7 @@ std::string new_id(const Project& project, const std::string& name) {
     if (stem.empty()) stem = "item";
     const auto taken = [&](const std::string& id) {
         return find(project, PartId{id}) || find(project, InstanceId{id}) || find(project, JointId{id}) ||
-               find(project, RequirementId{id});
+               find(project, RequirementId{id}) || find(project, PairId{id});
     };
     std::string id = stem;
     for (int n = 2; taken(id); ++n)
@@ -136,7 +136,7 @@ Edited add_block(const Project& project, std::string name, const Block& size, st
     if (auto ok = check_name(name); !ok) return tl::unexpected(ok.error());
     if (auto ok = check_size(size); !ok) return tl::unexpected(ok.error());
     if (auto held = standards::material(material); !held) return tl::unexpected(held.error());
-    if (auto held = standards::process(process); !held) return tl::unexpected(held.error());
+    if (auto held = process_at_hand(project.workshop, process); !held) return tl::unexpected(held.error());
     Project after = project;
     const std::string id = new_id(project, name);
     after.parts.push_back({.id = {id},
@@ -176,7 +176,7 @@ Edited set_material(const Project& project, const PartId& part, const std::strin
 }
 
 Edited set_process(const Project& project, const PartId& part, const std::string& process) {
-    if (auto held = standards::process(process); !held) return tl::unexpected(held.error());
+    if (auto held = process_at_hand(project.workshop, process); !held) return tl::unexpected(held.error());
     return with_part(project, part, [&](Part& p) -> Result<void> {
         p.process = process;
         return {};

@@ -208,6 +208,54 @@ Requirement read_requirement(const Node& n) {
             n.at("yield_wanted").number()};
 }
 
+FitPair read_pair(const Node& n) {
+    FitPair p{.id = {n.at("id").text()}, .name = n.at("name").text()};
+    p.nominal_mm = n.at("size").number();
+    p.fit = n.at("fit").text();
+    p.hub_material = n.at("hub_material").text();
+    p.shaft_material = n.at("shaft_material").text();
+    p.length_mm = n.at("length").number();
+    p.reach_mm = n.at("reach").number();
+    p.hub_outer_mm = n.at("hub_outer").number();
+    p.shaft_bore_mm = n.at("shaft_bore").number();
+    p.friction = n.at("friction").number();
+    p.rz_hub_um = n.at("rz_hub").number();
+    p.rz_shaft_um = n.at("rz_shaft").number();
+    p.working_C = n.at("working_temperature").number();
+    p.cpk = n.at("cpk").number();
+    p.asked_mm = n.at("asked").number();
+    if (n.has("bearing")) {
+        const Node seat = n.at("bearing");
+        p.bearing = seat.at("size").text();
+        p.seat_length_mm = seat.at("seat_length").number();
+        p.shoulder_mm = seat.at("shoulder").number();
+        p.fillet_mm = seat.at("fillet").number();
+        p.chamfer_mm = seat.at("chamfer").number();
+    }
+    return p;
+}
+
+standards::Process read_process(const Node& n) {
+    const std::string letter = n.at("class").text();
+    if (letter.size() != 1) n.at("class").bad("one letter is expected here");
+    return {.id = n.at("id").text(),
+            .title = n.at("title").text(),
+            .tolerance_class = letter.front(),
+            .finest_grade = static_cast<int>(n.at("finest_grade").index()),
+            .usual_grade = static_cast<int>(n.at("usual_grade").index()),
+            .least_mm = n.at("least").number_or_null(),
+            .roughness_um = n.at("roughness").number(),
+            .cost = n.at("cost").number()};
+}
+
+Workshop read_workshop(const Node& n) {
+    const auto read_stock = [](const Node& item) {
+        return StockItem{item.at("standard").text(), item.at("size").text(),
+                         list(item.at("lengths"), [](const Node& length) { return length.number(); })};
+    };
+    return {list(n.at("stock"), read_stock), list(n.at("processes"), read_process)};
+}
+
 Project read_project(const Node& n) {
     if (n.at("schema").text() != schema_name)
         n.at("schema").bad(fmt::format("\"{}\" is expected here", schema_name));
@@ -216,8 +264,16 @@ Project read_project(const Node& n) {
         n.at("version").bad(
             fmt::format("the file is of version {}, this program reads up to {}", version, schema_version));
     if (version != schema_version) n.at("version").bad("there is no such version");
-    return {n.at("name").text(), list(n.at("parts"), read_part), list(n.at("instances"), read_instance),
-            list(n.at("joints"), read_joint), list(n.at("requirements"), read_requirement)};
+    Project project{n.at("name").text(),
+                    list(n.at("parts"), read_part),
+                    list(n.at("instances"), read_instance),
+                    list(n.at("joints"), read_joint),
+                    list(n.at("requirements"), read_requirement),
+                    {},
+                    {}};
+    if (n.has("pairs")) project.pairs = list(n.at("pairs"), read_pair);
+    if (n.has("workshop")) project.workshop = read_workshop(n.at("workshop"));
+    return project;
 }
 
 }

@@ -13,6 +13,10 @@ Json json(const Instance& instance);
 Json json(const Joint& joint);
 Json json(const Member& member);
 Json json(const Requirement& requirement);
+Json json(const FitPair& pair);
+Json json(const StockItem& item);
+Json json(const standards::Process& process);
+Json json(const Workshop& workshop);
 Json json(const Vector2& v);
 
 template <class T>
@@ -148,17 +152,64 @@ Json json(const Requirement& r) {
             {"yield_wanted", r.yield_wanted}};
 }
 
+Json json(const FitPair& p) {
+    Json j{{"id", p.id.text},
+           {"name", p.name},
+           {"size", p.nominal_mm},
+           {"fit", p.fit},
+           {"hub_material", p.hub_material},
+           {"shaft_material", p.shaft_material},
+           {"length", p.length_mm},
+           {"reach", p.reach_mm},
+           {"hub_outer", p.hub_outer_mm},
+           {"shaft_bore", p.shaft_bore_mm},
+           {"friction", p.friction},
+           {"rz_hub", p.rz_hub_um},
+           {"rz_shaft", p.rz_shaft_um},
+           {"working_temperature", p.working_C},
+           {"cpk", p.cpk},
+           {"asked", p.asked_mm}};
+    if (!p.bearing.empty())
+        j["bearing"] = {{"size", p.bearing},
+                        {"seat_length", p.seat_length_mm},
+                        {"shoulder", p.shoulder_mm},
+                        {"fillet", p.fillet_mm},
+                        {"chamfer", p.chamfer_mm}};
+    return j;
+}
+
+Json json(const StockItem& item) {
+    return {{"standard", item.standard}, {"size", item.size}, {"lengths", item.lengths_mm}};
+}
+
+Json json(const standards::Process& p) {
+    return {{"id", p.id},
+            {"title", p.title},
+            {"class", std::string(1, p.tolerance_class)},
+            {"finest_grade", p.finest_grade},
+            {"usual_grade", p.usual_grade},
+            {"least", json(p.least_mm)},
+            {"roughness", p.roughness_um},
+            {"cost", p.cost}};
+}
+
+Json json(const Workshop& workshop) {
+    return {{"stock", list(workshop.stock)}, {"processes", list(workshop.processes)}};
+}
+
 }
 
 std::string to_json(const Project& project) {
-    const Json j{{"schema", schema_name},
-                 {"version", schema_version},
-                 {"unit", "mm"},
-                 {"name", project.name},
-                 {"parts", list(project.parts)},
-                 {"instances", list(project.instances)},
-                 {"joints", list(project.joints)},
-                 {"requirements", list(project.requirements)}};
+    Json j{{"schema", schema_name},
+           {"version", schema_version},
+           {"unit", "mm"},
+           {"name", project.name},
+           {"parts", list(project.parts)},
+           {"instances", list(project.instances)},
+           {"joints", list(project.joints)},
+           {"requirements", list(project.requirements)}};
+    if (!project.pairs.empty()) j["pairs"] = list(project.pairs);
+    if (project.workshop != Workshop{}) j["workshop"] = json(project.workshop);
     // A name may hold any bytes a file system or a paste brought along; they must not stop the saving.
     return j.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }

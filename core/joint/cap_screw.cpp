@@ -141,16 +141,23 @@ Result<CapScrewDesign> design(const Project& project, const Joint& joint, const 
             return tl::unexpected(standard.error());
         d.length_mm = *kind.length_mm;
     } else {
-        const auto length = standard_length(*screw, d.grip_mm, reach_wanted, d.tapped_thickness_mm);
+        auto shelf = *screw;
+        shelf.lengths = stocked_lengths(project.workshop, "ISO 4762", kind.thread, screw->lengths);
+        Result<double> length = fail({});
+        if (!shelf.lengths.empty())
+            length = standard_length(shelf, d.grip_mm, reach_wanted, d.tapped_thickness_mm);
+        d.from_stock = length && *length >= d.grip_mm + reach_wanted;
+        if (!d.from_stock) length = standard_length(*screw, d.grip_mm, reach_wanted, d.tapped_thickness_mm);
         if (!length) return tl::unexpected(length.error());
         d.length_mm = *length;
     }
-    d.working.push_back(
-        {"screw length",
-         kind.length_mm ? "set by the user" : "next standard length ≥ grip + engagement + point",
-         fmt::format("{:.2f} + {:.2f} + {} = {:.2f}", d.grip_mm, d.wanted_engagement_mm,
-                     plain(point_mm(screw->pitch)), d.grip_mm + reach_wanted),
-         d.length_mm, "mm", "ISO 4762; point of one pitch: common practice"});
+    d.working.push_back({"screw length",
+                         kind.length_mm ? "set by the user"
+                         : d.from_stock ? "next length on the workshop's shelf ≥ grip + engagement + point"
+                                        : "next standard length ≥ grip + engagement + point",
+                         fmt::format("{:.2f} + {:.2f} + {} = {:.2f}", d.grip_mm, d.wanted_engagement_mm,
+                                     plain(point_mm(screw->pitch)), d.grip_mm + reach_wanted),
+                         d.length_mm, "mm", "ISO 4762; point of one pitch: common practice"});
 
     const double reach = std::max(d.length_mm - d.grip_mm, screw->pitch);
     const TappedDepths depths = tapped_depths(reach, screw->pitch, *run_out, screw->d, d.tapped_thickness_mm);

@@ -18,6 +18,7 @@ struct CapScrewDesign {
     double minimum_engagement_mm = 0; ///< so that the screw breaks before the thread strips
     double wanted_engagement_mm = 0;  ///< minimum and rule of thumb, whichever is more
     double tapped_thickness_mm = 0;
+    bool from_stock = false; ///< the length was chosen among those on the workshop's shelf
     bool through = false;    ///< the tapped hole goes through
     std::vector<Hole> holes; ///< the matched hole of every member, head side first
     Working working;

@@ -57,7 +57,12 @@ Result<DowelPinDesign> design(const Project& project, const Joint& joint, const 
                          .remedy = fmt::format("Use one of {}", fmt::join(pin->lengths, ", "))});
         d.length_mm = *kind.length_mm;
     } else {
-        const auto length = standard_length(*pin, slip_wanted, wanted, slip_wanted + press_thickness);
+        const double room = slip_wanted + press_thickness;
+        auto shelf = *pin;
+        shelf.lengths = stocked_lengths(project.workshop, "ISO 8734", plain(pin->d), pin->lengths);
+        Result<double> length = fail({});
+        if (!shelf.lengths.empty()) length = standard_length(shelf, slip_wanted, wanted, room);
+        if (!length || *length < wanted) length = standard_length(*pin, slip_wanted, wanted, room);
         if (!length) return tl::unexpected(length.error());
         d.length_mm = *length;
     }

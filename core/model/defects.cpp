@@ -68,8 +68,6 @@ Defect defect_of(const Part& part) {
         return defect(where, "a size of its body is not greater than zero");
     if (!standards::material(part.material))
         return defect(where, fmt::format("material \"{}\" is not known", part.material));
-    if (!standards::process(part.process))
-        return defect(where, fmt::format("process \"{}\" is not known", part.process));
     if (auto found = doubled_or_empty_id(part.features, "feature")) return found;
     if (auto found = doubled_or_empty_id(part.dimensions, "dimension")) return found;
     for (const auto& feature : part.features) {
@@ -159,8 +157,12 @@ std::optional<Failure> first_defect(const Project& project) {
     if (auto found = doubled_or_empty_id(project.instances, "instance")) return found;
     if (auto found = doubled_or_empty_id(project.joints, "joint")) return found;
     if (auto found = doubled_or_empty_id(project.requirements, "requirement")) return found;
-    for (const auto& part : project.parts)
+    for (const auto& part : project.parts) {
         if (auto found = defect_of(part)) return found;
+        if (!process_at_hand(project.workshop, part.process))
+            return defect(fmt::format("part \"{}\"", part.id.text),
+                          fmt::format("process \"{}\" is not known", part.process));
+    }
     for (const auto& instance : project.instances)
         if (!find(project, instance.part))
             return defect(fmt::format("instance \"{}\"", instance.id.text), "its part does not exist");
@@ -170,7 +172,10 @@ std::optional<Failure> first_defect(const Project& project) {
         if (auto found = defect_of(project, joint)) return found;
     for (const auto& requirement : project.requirements)
         if (auto found = defect_of(project, requirement)) return found;
-    return std::nullopt;
+    if (auto found = doubled_or_empty_id(project.pairs, "pair")) return found;
+    for (const auto& pair : project.pairs)
+        if (auto found = kollema::defect_of(pair)) return found;
+    return defect_of(project.workshop);
 }
 
 }

@@ -19,6 +19,8 @@ const Requirement* find(const Project& project, const RequirementId& id) {
     return find_in(project.requirements, id);
 }
 
+const FitPair* find(const Project& project, const PairId& id) { return find_in(project.pairs, id); }
+
 const Part* part_of(const Project& project, const InstanceId& id) {
     const Instance* instance = find(project, id);
     return instance ? find(project, instance->part) : nullptr;

@@ -1,5 +1,7 @@
 #pragma once
+#include "model/fit_pair.hpp"
 #include "model/part.hpp"
+#include "model/workshop.hpp"
 #include "standards/holes.hpp"
 #include <optional>
 #include <string>
@@ -82,6 +84,8 @@ struct Project {
     std::vector<Instance> instances;
     std::vector<Joint> joints;
     std::vector<Requirement> requirements;
+    std::vector<FitPair> pairs; ///< on the fit bench
+    Workshop workshop;
     bool operator==(const Project&) const = default;
 };
 
@@ -89,6 +93,7 @@ const Part* find(const Project& project, const PartId& id);
 const Instance* find(const Project& project, const InstanceId& id);
 const Joint* find(const Project& project, const JointId& id);
 const Requirement* find(const Project& project, const RequirementId& id);
+const FitPair* find(const Project& project, const PairId& id);
 const Part* part_of(const Project& project, const InstanceId& id); ///< null when there is no such instance
 
 /// The hole that a joint owns in a member at a place; null where there is none.

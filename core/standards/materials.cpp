@@ -1,6 +1,8 @@
 #include "standards/materials.hpp"
 #include "quantity/format.hpp"
+#include "standards/limits_and_fits.hpp"
 #include "standards/table.hpp"
+#include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -46,8 +48,28 @@ std::vector<Process> processes() {
     const Table& table = built_in_table("processes");
     std::vector<Process> all;
     for (std::size_t row = 0; row < table.rows(); ++row)
-        all.push_back({table.text(row, "id"), table.text(row, "title"), table.text(row, "class").front()});
+        all.push_back({.id = table.text(row, "id"),
+                       .title = table.text(row, "title"),
+                       .tolerance_class = table.text(row, "class").front(),
+                       .finest_grade = static_cast<int>(*table.number(row, "finest")),
+                       .usual_grade = static_cast<int>(*table.number(row, "usual")),
+                       .least_mm = table.number(row, "least"),
+                       .roughness_um = *table.number(row, "ra"),
+                       .cost = *table.number(row, "cost")});
     return all;
+}
+
+Result<double> held_tolerance_mm(const Process& p, double nominal_mm) {
+    const auto width = standard_tolerance_um(nominal_mm, p.usual_grade);
+    if (!width) return tl::unexpected(width.error());
+    return std::max(*width / 2000, p.least_mm.value_or(0));
+}
+
+std::optional<Process> cheapest_for_grade(const std::vector<Process>& all, int grade) {
+    std::optional<Process> best;
+    for (const auto& p : all)
+        if (p.finest_grade <= grade && (!best || p.cost < best->cost)) best = p;
+    return best;
 }
 
 Result<Material> material(std::string_view id) { return by_id(materials(), id, "material"); }

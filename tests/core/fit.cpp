@@ -15,8 +15,8 @@ using Catch::Matchers::WithinRel;
 
 namespace {
 
-fit::PressPair pair_of(double diameter, const char* text, double length, double hub, double bore, const char* hub_material,
-                       const char* shaft_material) {
+fit::PressPair pair_of(double diameter, const char* text, double length, double hub, double bore,
+                       const char* hub_material, const char* shaft_material) {
     const auto f = standards::fit(diameter, text);
     REQUIRE(f);
     return {.diameter_mm = diameter,
@@ -32,7 +32,8 @@ fit::PressPair pair_of(double diameter, const char* text, double length, double 
 }
 
 TEST_CASE("the press fit of one steel on a solid shaft is the textbook's", "[press][reference]") {
-    // Lamé: for equal materials and a solid shaft p = Z·E·(1 − Q²)/(2·D).  Derived by hand from the thick cylinder.
+    // Lamé: for equal materials and a solid shaft p = Z·E·(1 − Q²)/(2·D).  Derived by hand from the thick
+    // cylinder.
     const auto pair = pair_of(40, "H7/s6", 30, 80, 0, "steel", "steel");
     const auto r = fit::press_fit(pair);
     REQUIRE(r);
@@ -49,8 +50,8 @@ TEST_CASE("the press fit of one steel on a solid shaft is the textbook's", "[pre
 }
 
 TEST_CASE("what the walls give adds up to the interference", "[press]") {
-    // Second route through the whole of Lamé: the hub's bore widens and the shaft shrinks by the interference, with
-    // the strains taken from the stresses across the walls (Hooke's law in plane stress).
+    // Second route through the whole of Lamé: the hub's bore widens and the shaft shrinks by the
+    // interference, with the strains taken from the stresses across the walls (Hooke's law in plane stress).
     for (const double bore : {0.0, 10.0, 25.0})
         for (const double hub : {45.0, 60.0, 500.0})
             for (const auto* material : {"steel", "aluminium", "bronze"}) {
@@ -59,9 +60,11 @@ TEST_CASE("what the walls give adds up to the interference", "[press]") {
                 const auto walls = fit::wall_stresses(pair, r.pressure_MPa.max, 21);
                 const auto& inner = walls.hub.front();
                 const auto& outer = walls.shaft.back();
-                const double widened = (inner.tangential_MPa - pair.hub.poisson * inner.radial_MPa) / pair.hub.modulus_MPa * 40;
-                const double shrunk = (outer.tangential_MPa - pair.shaft_material.poisson * outer.radial_MPa) /
-                                      pair.shaft_material.modulus_MPa * 40;
+                const double widened =
+                    (inner.tangential_MPa - pair.hub.poisson * inner.radial_MPa) / pair.hub.modulus_MPa * 40;
+                const double shrunk =
+                    (outer.tangential_MPa - pair.shaft_material.poisson * outer.radial_MPa) /
+                    pair.shaft_material.modulus_MPa * 40;
                 CAPTURE(bore, hub, material);
                 CHECK_THAT(widened - shrunk, WithinRel(r.interference_mm.max, 1e-9));
                 CHECK_THAT(inner.mises_MPa, WithinRel(r.hub_stress_MPa, 1e-9));
@@ -71,11 +74,13 @@ TEST_CASE("what the walls give adds up to the interference", "[press]") {
                 if (bore > 0) {
                     const auto& at_bore = walls.shaft.front();
                     CHECK_THAT(at_bore.radial_MPa, WithinAbs(0, 1e-9));
-                    CHECK_THAT(r.bore_change_mm->min,
-                               WithinRel(at_bore.tangential_MPa / pair.shaft_material.modulus_MPa * bore, 1e-9));
+                    CHECK_THAT(
+                        r.bore_change_mm->min,
+                        WithinRel(at_bore.tangential_MPa / pair.shaft_material.modulus_MPa * bore, 1e-9));
                     CHECK(r.bore_change_mm->min < r.bore_change_mm->max);
                     CHECK(r.bore_change_mm->max < 0); // a bush closes in
-                    CHECK_THAT(fit::bore_before_pressing_mm(bore, r) + (r.bore_change_mm->min + r.bore_change_mm->max) / 2,
+                    CHECK_THAT(fit::bore_before_pressing_mm(bore, r) +
+                                   (r.bore_change_mm->min + r.bore_change_mm->max) / 2,
                                WithinAbs(bore, 1e-12));
                 }
             }
@@ -99,8 +104,9 @@ TEST_CASE("press fits move the right way", "[press]") {
         pair.temperature_C = temperature;
         return fit::press_fit(pair);
     };
-    CHECK(aluminium(-40)->interference_mm.min > aluminium(20)->interference_mm.min); // the hub shrinks onto the shaft
-    CHECK(aluminium(120).error().kind == FailureKind::not_held);                     // and lets go when hot
+    CHECK(aluminium(-40)->interference_mm.min >
+          aluminium(20)->interference_mm.min);                   // the hub shrinks onto the shaft
+    CHECK(aluminium(120).error().kind == FailureKind::not_held); // and lets go when hot
     CHECK_THAT(aluminium(-40)->interference_mm.max - aluminium(20)->interference_mm.max,
                WithinAbs((23.4e-6 - 11.5e-6) * 60 * 40, 1e-12));
 }
@@ -121,7 +127,8 @@ TEST_CASE("press fits that cannot be are refused", "[press]") {
     CHECK(refused([](auto& p) { p.friction = 0; }) == FailureKind::argument);
     CHECK(refused([](auto& p) { p.rz_hub_um = -1; }) == FailureKind::argument);
     CHECK(refused([](auto& p) { p.temperature_C = -300; }) == FailureKind::not_held);
-    CHECK(refused([](auto& p) { p.rz_hub_um = 30; }) == FailureKind::not_held); // nothing left after smoothing
+    CHECK(refused([](auto& p) { p.rz_hub_um = 30; }) ==
+          FailureKind::not_held); // nothing left after smoothing
     CHECK_FALSE(fit::press_fit(pair_of(40, "H7/s6", 30, 41, 0, "steel", "steel"))->cautions.empty());
 }
 
@@ -140,7 +147,8 @@ TEST_CASE("clearance follows the temperature by the difference of expansions", "
     const auto aluminium = *standards::material("aluminium"), steel = *standards::material("steel");
     const fit::Clearance room{0.041, 0.007};
     CHECK(fit::clearance_at(room, 25, aluminium, steel, 20).min_mm == 0.007);
-    CHECK_THAT(fit::clearance_at(room, 25, aluminium, steel, 120).min_mm, WithinAbs(0.007 + 11.9e-6 * 100 * 25, 1e-12));
+    CHECK_THAT(fit::clearance_at(room, 25, aluminium, steel, 120).min_mm,
+               WithinAbs(0.007 + 11.9e-6 * 100 * 25, 1e-12));
     CHECK(fit::clearance_at(room, 25, steel, steel, -40).max_mm == 0.041);
     const auto seizes = fit::seizing_temperature_C(room, 25, aluminium, steel, -40, 120);
     REQUIRE(seizes);
@@ -156,7 +164,8 @@ TEST_CASE("tapers and angles are told apart", "[taper][reference]") {
     CHECK_THAT(t.half_angle_deg, WithinAbs(0.286477, 1e-6));
     CHECK_THAT(t.slope_angle_deg, WithinAbs(0.572939, 1e-6));
     CHECK_THAT(fit::parse_taper("1:50")->included_angle_deg, WithinAbs(1.145877, 1e-6)); // taper pins
-    CHECK_THAT(fit::parse_taper("7:24")->included_angle_deg, WithinAbs(16.594290, 1e-6)); // ISO 297: 16°35'39.4"
+    CHECK_THAT(fit::parse_taper("7:24")->included_angle_deg,
+               WithinAbs(16.594290, 1e-6)); // ISO 297: 16°35'39.4"
     CHECK_THAT(fit::parse_taper("0.573deg")->ratio, WithinAbs(99.99, 0.01));
     CHECK_THAT(fit::parse_taper("60°")->ratio, WithinAbs(0.8660254, 1e-6));
     for (const double x : {0.5, 3.0, 20.0, 1000.0})
@@ -166,7 +175,8 @@ TEST_CASE("tapers and angles are told apart", "[taper][reference]") {
     CHECK_FALSE(fit::parse_taper("1:100 = 0.57°")->contradiction);
     CHECK_FALSE(fit::parse_taper("1:200 = 0.286deg")->contradiction);
     CHECK(fit::parse_taper("1:200 = 0.288deg")->contradiction);
-    for (const auto* text : {"", ":", "1:", "1:0", "-1:5", "180deg", "0deg", "x", "1:2 = 1:3", "1deg = 2deg", "1:5 ="}) {
+    for (const auto* text :
+         {"", ":", "1:", "1:0", "-1:5", "180deg", "0deg", "x", "1:2 = 1:3", "1deg = 2deg", "1:5 ="}) {
         CAPTURE(text);
         REQUIRE_FALSE(fit::parse_taper(text));
         CHECK(fit::parse_taper(text).error().kind == FailureKind::argument);
@@ -174,8 +184,8 @@ TEST_CASE("tapers and angles are told apart", "[taper][reference]") {
 }
 
 TEST_CASE("preloads and torques agree with the published tables", "[tightening][reference]") {
-    // VDI 2230-1, table of assembly preloads and torques at µ = 0.12 for 8.8 (kN, N·m) with the hexagon bearing
-    // face; from memory, second route: the formula that the program carries out.
+    // VDI 2230-1, table of assembly preloads and torques at µ = 0.12 for 8.8 (kN, N·m) with the hexagon
+    // bearing face; from memory, second route: the formula that the program carries out.
     struct Row {
         const char *name, *grade;
         double preload_kN, torque_Nm;
@@ -205,8 +215,10 @@ TEST_CASE("tightening moves the right way and warns where the head sinks in", "[
     CHECK(joint::tighten("M10", "8.8", 0.12, "42crmo4")->caution.find("sinks in") == std::string::npos);
     CHECK(joint::tighten("1/2-13UNC", "5", 0.12)->preload_N > 40000);
     CHECK(base.working.size() >= 5);
-    for (const auto& [name, grade, friction] :
-         {std::tuple{"M10", "8.9", 0.12}, {"M9", "8.8", 0.12}, {"Tr 20x4", "8.8", 0.12}, {"1/2-10ACME", "8.8", 0.12}})
+    for (const auto& [name, grade, friction] : {std::tuple{"M10", "8.9", 0.12},
+                                                {"M9", "8.8", 0.12},
+                                                {"Tr 20x4", "8.8", 0.12},
+                                                {"1/2-10ACME", "8.8", 0.12}})
         CHECK(joint::tighten(name, grade, friction).error().kind == FailureKind::not_held);
     CHECK(joint::tighten("M10", "8.8", 0).error().kind == FailureKind::argument);
     CHECK(joint::tighten("ten", "8.8", 0.12).error().kind == FailureKind::argument);
@@ -221,8 +233,9 @@ TEST_CASE("engagement grows with the screw and falls with the nut's strength", "
         CAPTURE(name);
         CHECK(length(name, "8.8", "c45") < length(name, "8.8", "s235"));
         CHECK(length(name, "8.8", "c45") < length(name, "12.9", "c45"));
-        CHECK((length(name, "8.8", "c45") > 0.4 * d && length(name, "8.8", "c45") < 1.1 * d)); // rule of thumb: 1·d
-        CHECK(length(name, "8.8", "aluminium") < 2 * d);                                      // rule of thumb: 2·d
+        CHECK((length(name, "8.8", "c45") > 0.4 * d &&
+               length(name, "8.8", "c45") < 1.1 * d));   // rule of thumb: 1·d
+        CHECK(length(name, "8.8", "aluminium") < 2 * d); // rule of thumb: 2·d
     }
     CHECK_FALSE(joint::minimum_engagement_mm("Tr 20x4", "8.8", "steel"));
 }

@@ -1,5 +1,5 @@
-#include "standards/catalogue.hpp"
 #include "standards/hardware.hpp"
+#include "standards/catalogue.hpp"
 #include "standards/holes.hpp"
 #include "standards/limits_and_fits.hpp"
 #include "standards/materials.hpp"
@@ -19,7 +19,8 @@ namespace {
 /// Calls with every piece of a standard.
 template <class Check>
 void for_each_size(const std::string& standard, Check check) {
-    const auto kind = std::ranges::find_if(hardware_list(), [&](const auto& k) { return k.standard == standard; });
+    const auto kind =
+        std::ranges::find_if(hardware_list(), [&](const auto& k) { return k.standard == standard; });
     REQUIRE(kind != hardware_list().end());
     for (const auto& size : kind->sizes) {
         CAPTURE(standard, size);
@@ -37,7 +38,8 @@ double of(const HardwareItem& item, const char* symbol) {
 }
 
 const HardwareDimension& limits_of(const HardwareItem& item, const char* symbol) {
-    const auto found = std::ranges::find_if(item.dimensions, [&](const auto& d) { return d.symbol == symbol; });
+    const auto found =
+        std::ranges::find_if(item.dimensions, [&](const auto& d) { return d.symbol == symbol; });
     REQUIRE(found != item.dimensions.end());
     return *found;
 }
@@ -128,7 +130,8 @@ TEST_CASE("property classes keep what their names promise", "[hardware][referenc
         CHECK((c.tensile_MPa >= 100 * first && c.tensile_MPa <= 105 * first));
         CHECK((c.yield_MPa >= 10 * first * second && c.yield_MPa <= 10.7 * first * second));
     }
-    // ISO 898-1: 8.8 is 830, 660, 600 MPa above 16 mm; SAE J429 grade 5: proof 85 ksi, yield 92 ksi, tensile 120 ksi
+    // ISO 898-1: 8.8 is 830, 660, 600 MPa above 16 mm; SAE J429 grade 5: proof 85 ksi, yield 92 ksi, tensile
+    // 120 ksi
     CHECK(property_class("8.8", 20)->proof_MPa == 600);
     CHECK(property_class("8.8", 16)->yield_MPa == 640);
     CHECK(property_class("SAE 5", 12.7)->proof_MPa == Approx(85 * 6.894757).epsilon(0.002));
@@ -159,23 +162,63 @@ TEST_CASE("published dimensions of hardware", "[hardware][reference]") {
         const char *standard, *size, *symbol;
         double value;
     };
-    const auto row = GENERATE(values<Row>(
-        {{"ISO 4014", "M8", "s", 13}, {"ISO 4014", "M8", "k", 5.3}, {"ISO 4014", "M20", "s", 30}, {"ISO 4014", "M64", "k", 40},
-         {"ISO 4017", "M3", "k", 2}, {"ISO 4032", "M10", "m", 8.4}, {"ISO 4032", "M16", "m", 14.8}, {"ISO 4032", "M36", "m", 31},
-         {"ISO 4035", "M10", "m", 5}, {"ISO 7040", "M8", "h", 9.5}, {"ISO 7042", "M12", "h", 12},
-         {"ISO 4762", "M64", "dk", 96}, {"ISO 4762", "M1.6", "s", 1.5}, {"ISO 10642", "M8", "dk", 17.92},
-         {"ISO 7380-1", "M8", "dk", 14}, {"ISO 4026", "M6", "s", 3}, {"ISO 4028", "M8", "z", 4}, {"DIN 938", "M10", "b1", 10},
-         {"DIN 835", "M10", "b1", 20}, {"ISO 7089", "M12", "d2", 24}, {"ISO 7089", "M64", "h", 10}, {"ISO 7093-1", "M8", "d2", 24},
-         {"ISO 2338", "6", "c", 1.2}, {"ISO 8735", "8", "d1", 5}, {"ISO 2339", "10", "a", 1.2}, {"ISO 8752", "6", "s", 1.2},
-         {"ISO 8752", "6", "d1", 6}, {"ISO 2341-B", "10", "dk", 18}, {"ISO 1234", "3.2", "c", 5.8},
-         {"DIN 471", "20", "d2", 19}, {"DIN 471", "20", "s", 1.2}, {"DIN 471", "100", "d2", 96.5}, {"DIN 472", "47", "d2", 49.5},
-         {"DIN 472", "8", "m", 0.9}, {"DIN 6799", "6", "d3", 12}, {"DIN 6885-1", "8x7", "t1", 4}, {"DIN 6885-1", "8x7", "t2", 3.3},
-         {"DIN 6886", "8x7", "t2", 2.4}, {"DIN 6888", "5x6.5", "d2", 16}, {"ISO 4379-C", "20", "d2", 24}, {"ISO 3547-1", "20", "d2", 23},
-         {"ISO 15", "6204", "D", 47}, {"ISO 15", "608", "B", 7}, {"ISO 15", "6204", "da", 25.6}, {"ISO 15", "6308", "r", 1.5},
-         {"DIN 660", "4", "d2", 7}, {"ISO 15977", "4.8", "dk", 10.1}, {"DIN 97", "4", "dk", 7.5},
-         {"ASME B18.2.1", "1/2", "s", 0.75}, {"ASME B18.2.1", "1/4", "k", 0.15625}, {"ASME B18.3", "1/4", "dk", 0.375},
-         {"ASME B18.3", "#10", "s", 0.15625}, {"ASME B18.3 flat", "1/4", "dk", 0.531}, {"ASME B18.2.2", "1/2", "m", 0.4375},
-         {"ASME B18.21.1", "1/4", "d2", 0.625}, {"ASME B17.1", "1/4", "d_upto", 1.25}, {"ASME B18.27 NA1", "1", "d2", 0.94}}));
+    const auto row = GENERATE(values<Row>({{"ISO 4014", "M8", "s", 13},
+                                           {"ISO 4014", "M8", "k", 5.3},
+                                           {"ISO 4014", "M20", "s", 30},
+                                           {"ISO 4014", "M64", "k", 40},
+                                           {"ISO 4017", "M3", "k", 2},
+                                           {"ISO 4032", "M10", "m", 8.4},
+                                           {"ISO 4032", "M16", "m", 14.8},
+                                           {"ISO 4032", "M36", "m", 31},
+                                           {"ISO 4035", "M10", "m", 5},
+                                           {"ISO 7040", "M8", "h", 9.5},
+                                           {"ISO 7042", "M12", "h", 12},
+                                           {"ISO 4762", "M64", "dk", 96},
+                                           {"ISO 4762", "M1.6", "s", 1.5},
+                                           {"ISO 10642", "M8", "dk", 17.92},
+                                           {"ISO 7380-1", "M8", "dk", 14},
+                                           {"ISO 4026", "M6", "s", 3},
+                                           {"ISO 4028", "M8", "z", 4},
+                                           {"DIN 938", "M10", "b1", 10},
+                                           {"DIN 835", "M10", "b1", 20},
+                                           {"ISO 7089", "M12", "d2", 24},
+                                           {"ISO 7089", "M64", "h", 10},
+                                           {"ISO 7093-1", "M8", "d2", 24},
+                                           {"ISO 2338", "6", "c", 1.2},
+                                           {"ISO 8735", "8", "d1", 5},
+                                           {"ISO 2339", "10", "a", 1.2},
+                                           {"ISO 8752", "6", "s", 1.2},
+                                           {"ISO 8752", "6", "d1", 6},
+                                           {"ISO 2341-B", "10", "dk", 18},
+                                           {"ISO 1234", "3.2", "c", 5.8},
+                                           {"DIN 471", "20", "d2", 19},
+                                           {"DIN 471", "20", "s", 1.2},
+                                           {"DIN 471", "100", "d2", 96.5},
+                                           {"DIN 472", "47", "d2", 49.5},
+                                           {"DIN 472", "8", "m", 0.9},
+                                           {"DIN 6799", "6", "d3", 12},
+                                           {"DIN 6885-1", "8x7", "t1", 4},
+                                           {"DIN 6885-1", "8x7", "t2", 3.3},
+                                           {"DIN 6886", "8x7", "t2", 2.4},
+                                           {"DIN 6888", "5x6.5", "d2", 16},
+                                           {"ISO 4379-C", "20", "d2", 24},
+                                           {"ISO 3547-1", "20", "d2", 23},
+                                           {"ISO 15", "6204", "D", 47},
+                                           {"ISO 15", "608", "B", 7},
+                                           {"ISO 15", "6204", "da", 25.6},
+                                           {"ISO 15", "6308", "r", 1.5},
+                                           {"DIN 660", "4", "d2", 7},
+                                           {"ISO 15977", "4.8", "dk", 10.1},
+                                           {"DIN 97", "4", "dk", 7.5},
+                                           {"ASME B18.2.1", "1/2", "s", 0.75},
+                                           {"ASME B18.2.1", "1/4", "k", 0.15625},
+                                           {"ASME B18.3", "1/4", "dk", 0.375},
+                                           {"ASME B18.3", "#10", "s", 0.15625},
+                                           {"ASME B18.3 flat", "1/4", "dk", 0.531},
+                                           {"ASME B18.2.2", "1/2", "m", 0.4375},
+                                           {"ASME B18.21.1", "1/4", "d2", 0.625},
+                                           {"ASME B17.1", "1/4", "d_upto", 1.25},
+                                           {"ASME B18.27 NA1", "1", "d2", 0.94}}));
     CAPTURE(row.standard, row.size, row.symbol);
     const auto item = hardware(row.standard, row.size);
     REQUIRE(item);
@@ -198,7 +241,8 @@ TEST_CASE("hexagons keep the rules behind their tables", "[hardware][reference]"
         const auto& m = limits_of(nut, "m");
         const double d = of(nut, "d");
         const int grade = d <= 12 ? 14 : d <= 18 ? 15 : 16;
-        CHECK_THAT(*m.max_mm - *m.min_mm, WithinAbs(*standard_tolerance_um(m.nominal_mm, grade) / 1000, 0.03));
+        CHECK_THAT(*m.max_mm - *m.min_mm,
+                   WithinAbs(*standard_tolerance_um(m.nominal_mm, grade) / 1000, 0.03));
         CHECK((m.nominal_mm > 0.77 * d && m.nominal_mm < 0.95 * d));
         if (const auto locking = hardware("ISO 7040", nut.size)) CHECK(of(*locking, "m") == *m.min_mm);
         CHECK(of(*hardware("ISO 4035", nut.size), "m") <= 0.65 * d);
@@ -222,7 +266,8 @@ TEST_CASE("sockets, set screws and studs keep the rules behind their tables", "[
         CHECK_THAT(of(s, "k"), WithinAbs((dk - d) / 2, 0.011)); // a cone of 90°
         if (d <= 12) CHECK(dk == Approx(2.24 * d));
     });
-    for_each_size("ISO 7380-1", [](const HardwareItem& s) { CHECK(of(s, "k") == Approx(0.55 * of(s, "d"))); });
+    for_each_size("ISO 7380-1",
+                  [](const HardwareItem& s) { CHECK(of(s, "k") == Approx(0.55 * of(s, "d"))); });
     for (const auto* standard : {"ISO 2009", "ISO 7046-1"})
         for_each_size(standard, [](const HardwareItem& s) {
             CHECK_THAT(of(s, "k"), WithinAbs((of(s, "dk") - of(s, "d")) / 2, 0.15));
@@ -267,7 +312,9 @@ TEST_CASE("washers, pins and rivets keep the rules behind their tables", "[hardw
             CHECK_THAT(*limits_of(pin, "d").max_mm, WithinAbs(of(pin, "d") + m6->upper_um / 1000, 1e-9));
             CHECK(of(pin, "c") == of(*hardware("ISO 2338", pin.size), "c"));
         });
-    for_each_size("ISO 2339", [](const HardwareItem& p) { CHECK((of(p, "a") > 0.11 * of(p, "d") && of(p, "a") < 0.14 * of(p, "d"))); });
+    for_each_size("ISO 2339", [](const HardwareItem& p) {
+        CHECK((of(p, "a") > 0.11 * of(p, "d") && of(p, "a") < 0.14 * of(p, "d")));
+    });
     for_each_size("ISO 8752", [](const HardwareItem& pin) { // the ring section, twice, at 550 to 800 MPa
         const double d = of(pin, "d1"), s = of(pin, "s");
         const Table& t = built_in_table("iso8752");
@@ -278,7 +325,8 @@ TEST_CASE("washers, pins and rivets keep the rules behind their tables", "[hardw
         if (const auto light = hardware("ISO 13337", pin.size)) CHECK(of(*light, "s") < s);
     });
     for_each_size("ISO 2341-B", [](const HardwareItem& pin) { // the split pin fills its hole
-        const auto split = std::ranges::find_if(hardware_list(), [](const auto& k) { return k.standard == "ISO 1234"; });
+        const auto split =
+            std::ranges::find_if(hardware_list(), [](const auto& k) { return k.standard == "ISO 1234"; });
         CHECK(std::ranges::any_of(split->sizes, [&](const auto& size) {
             return std::abs(std::stod(size) - of(pin, "d1")) < 1e-9;
         }));
@@ -292,8 +340,11 @@ TEST_CASE("washers, pins and rivets keep the rules behind their tables", "[hardw
         CHECK_THAT(of(r, "d2"), WithinAbs(1.75 * of(r, "d1"), 0.06));
         CHECK_THAT(of(r, "k"), WithinAbs(0.6 * of(r, "d1"), 0.01));
     });
-    for_each_size("ISO 15977", [](const HardwareItem& r) { CHECK_THAT(of(r, "dk"), WithinAbs(2.1 * of(r, "d"), 0.06)); });
-    for_each_size("DIN 97", [](const HardwareItem& s) { CHECK(of(s, "k") / (of(s, "dk") - of(s, "d")) == Approx(0.64).margin(0.06)); // the cone ends at the core
+    for_each_size("ISO 15977",
+                  [](const HardwareItem& r) { CHECK_THAT(of(r, "dk"), WithinAbs(2.1 * of(r, "d"), 0.06)); });
+    for_each_size("DIN 97", [](const HardwareItem& s) {
+        CHECK(of(s, "k") / (of(s, "dk") - of(s, "d")) ==
+              Approx(0.64).margin(0.06)); // the cone ends at the core
     });
     for_each_size("ASME B18.8.2", [](const HardwareItem& pin) {
         CHECK_THAT(*limits_of(pin, "d").min_mm, WithinAbs(of(pin, "d") + 0.0001 * 25.4, 1e-4));
@@ -307,7 +358,8 @@ TEST_CASE("rings and keys keep the rules behind their tables", "[hardware][refer
             const double depth = std::abs(of(ring, "d1") - of(ring, "d2")) / 2, s = of(ring, "s");
             CHECK(depth >= std::exchange(depth_before, depth) - 1e-9);
             CHECK((of(ring, "m") > s && of(ring, "m") <= s + 0.16));
-            if (const auto land = ring["n"]) // DIN 471 and 472: the land is three groove depths, to a tenth or so
+            if (const auto land =
+                    ring["n"]) // DIN 471 and 472: the land is three groove depths, to a tenth or so
                 CHECK((*land >= 2.5 * depth && *land <= 3.35 * depth + 0.11));
             if (const auto free = ring["d3"]) // sprung, the ring grips beyond the groove
                 CHECK((of(ring, "d2") < of(ring, "d1") ? *free < of(ring, "d2") : *free > of(ring, "d2")));
@@ -329,7 +381,8 @@ TEST_CASE("rings and keys keep the rules behind their tables", "[hardware][refer
         CHECK((gap >= 0.09 && gap < 0.41));
     });
     for_each_size("DIN 6799", [](const HardwareItem& ring) {
-        CHECK((of(ring, "shaft_from") > std::stod(ring.size) && of(ring, "d3") > of(ring, "shaft_to") - 0.01));
+        CHECK(
+            (of(ring, "shaft_from") > std::stod(ring.size) && of(ring, "d3") > of(ring, "shaft_to") - 0.01));
         CHECK((of(ring, "m") > of(ring, "s") && of(ring, "m") <= of(ring, "s") + 0.06));
     });
 }
@@ -340,7 +393,8 @@ TEST_CASE("bearings and bushes keep the rules behind their tables", "[hardware][
         const int number = std::stoi(b.size), code = number % 100;
         const double d = of(b, "d");
         if (number >= 6000 && code >= 4) CHECK(d == 5 * code);
-        if (number >= 6000 && code < 4) CHECK(d == std::array{10, 12, 15, 17}[static_cast<std::size_t>(code)]);
+        if (number >= 6000 && code < 4)
+            CHECK(d == std::array{10, 12, 15, 17}[static_cast<std::size_t>(code)]);
         if (number < 1000) CHECK(d == number % 10);
         CHECK((of(b, "da") > d + 2 * of(b, "r") && of(b, "Da") < of(b, "D") - 2 * of(b, "r")));
         CHECK(of(b, "da") < of(b, "Da"));
@@ -359,12 +413,14 @@ TEST_CASE("bearings and bushes keep the rules behind their tables", "[hardware][
             wall = std::max(wall, now);
             CHECK(std::ranges::is_sorted(bush.lengths_mm));
             if (std::string(standard) == "ISO 3547-1")
-                CHECK(std::ranges::any_of(std::array{0.75, 1.0, 1.5, 2.0, 2.5}, [&](double s) { return std::abs(s - now) < 1e-9; }));
+                CHECK(std::ranges::any_of(std::array{0.75, 1.0, 1.5, 2.0, 2.5},
+                                          [&](double s) { return std::abs(s - now) < 1e-9; }));
         });
     }
 }
 
-TEST_CASE("every piece has lengths that begin and end on its series, and a mass that grows with them", "[hardware]") {
+TEST_CASE("every piece has lengths that begin and end on its series, and a mass that grows with them",
+          "[hardware]") {
     for (const auto& kind : hardware_list())
         for (const auto& size : kind.sizes) {
             const auto item = *hardware(kind.standard, size);
@@ -391,7 +447,8 @@ TEST_CASE("every piece has lengths that begin and end on its series, and a mass 
 }
 
 TEST_CASE("inch holes and drills", "[hardware][reference]") {
-    // ASME B18.2.8, inches; every value a drill of 1/64 steps or of the number and letter gauge, to three decimals.
+    // ASME B18.2.8, inches; every value a drill of 1/64 steps or of the number and letter gauge, to three
+    // decimals.
     CHECK(*clearance_hole_mm("1/4", ClearanceClass::medium) == Approx(0.281 * 25.4));
     CHECK(*clearance_hole_mm("#10", ClearanceClass::fine) == Approx(0.206 * 25.4));
     CHECK(*clearance_hole_mm("1/2", ClearanceClass::coarse) == Approx(0.609 * 25.4));
@@ -412,8 +469,13 @@ TEST_CASE("inch holes and drills", "[hardware][reference]") {
     for (std::size_t r = 1; r < drills.rows(); ++r) // #80 is the smallest, then growing to #1 and A to Z
         CHECK(*drills.number(r, "diameter") > *drills.number(r - 1, "diameter"));
     // The definitions of the units program give the gauges 1, 10, 29, 57 and letters A, F, Z.
-    for (const auto& [name, inch] : {std::pair{"#1", 0.228}, {"#10", 0.1935}, {"#29", 0.136}, {"#57", 0.043},
-                                     {"A", 0.234}, {"F", 0.257}, {"Z", 0.413}})
+    for (const auto& [name, inch] : {std::pair{"#1", 0.228},
+                                     {"#10", 0.1935},
+                                     {"#29", 0.136},
+                                     {"#57", 0.043},
+                                     {"A", 0.234},
+                                     {"F", 0.257},
+                                     {"Z", 0.413}})
         CHECK(*drills.number(*drills.find(name), "diameter") == inch);
     const Table& taps = built_in_table("b11_unified_threads");
     for (std::size_t r = 0; r < taps.rows(); ++r)

@@ -31,4 +31,3 @@ TEST_CASE("the tables' loader refuses what is broken", "[tables]") {
     }
     CHECK(Table::parse("t", head + "a,b\r\n1,-\r\n2,5\r\n")->number(0, "b") == std::nullopt);
 }
-

@@ -1,5 +1,5 @@
-#include "standards/table.hpp"
 #include "standards/threads.hpp"
+#include "standards/table.hpp"
 #include <catch2/catch.hpp>
 #include <cmath>
 #include <fmt/format.h>
@@ -82,8 +82,8 @@ TEST_CASE("the tolerances of threads follow their formulas to a step of R40", "[
     const auto a_step_apart = [](double is, double formula) {
         return std::abs(std::log10(is / formula)) < 1.0 / 40 + 0.004;
     };
-    const std::pair<const char*, double> ranges[] = {
-        {"td2_2.8", 1.4}, {"td2_5.6", 2.8}, {"td2_11.2", 5.6}, {"td2_22.4", 11.2}, {"td2_45", 22.4}, {"td2_90", 45}};
+    const std::pair<const char*, double> ranges[] = {{"td2_2.8", 1.4},   {"td2_5.6", 2.8}, {"td2_11.2", 5.6},
+                                                     {"td2_22.4", 11.2}, {"td2_45", 22.4}, {"td2_90", 45}};
     for (std::size_t r = 0; r < t.rows(); ++r) {
         const double p = *t.number(r, "pitch");
         CAPTURE(p);
@@ -91,7 +91,8 @@ TEST_CASE("the tolerances of threads follow their formulas to a step of R40", "[
         CHECK(a_step_apart(*t.number(r, "td1"),
                            p < 1 ? 433 * p - 190 * std::pow(p, 1.22) : 230 * std::pow(p, 0.7)));
         for (const auto& [letter, base] : {std::pair{"g", 15}, {"f", 30}, {"e", 50}})
-            if (const auto es = t.number(r, letter); es && !(p == 0.5 && *letter == 'e')) // two steps apart there
+            if (const auto es = t.number(r, letter);
+                es && !(p == 0.5 && *letter == 'e')) // two steps apart there
                 CHECK(a_step_apart(*es, base + 11 * p));
         for (const auto& [column, from] : ranges)
             if (const auto td2 = t.number(r, column))
@@ -130,10 +131,9 @@ TEST_CASE("names that are no thread or not held are told apart", "[thread]") {
     CHECK(thread_limits(*thread("M10"), "g6").error().kind == FailureKind::argument);
 }
 
-
 TEST_CASE("unified threads agree with the published limits", "[thread][reference]") {
-    // ASME B1.1-2003, classes 2A and 2B, inches.  From memory; second route: the formulas of that standard, which
-    // the program carries out.
+    // ASME B1.1-2003, classes 2A and 2B, inches.  From memory; second route: the formulas of that standard,
+    // which the program carries out.
     struct Row {
         std::string name, cls;
         double major_max, major_min, pitch_max, pitch_min, minor_max, minor_min;
@@ -153,7 +153,8 @@ TEST_CASE("unified threads agree with the published limits", "[thread][reference
     CAPTURE(row.name, row.cls);
     const auto limits = thread_limits(*thread(row.name), row.cls);
     REQUIRE(limits);
-    const auto check = [](const std::optional<double>& is_mm, double published_in, double within_in = 0.00006) {
+    const auto check = [](const std::optional<double>& is_mm, double published_in,
+                          double within_in = 0.00006) {
         if (published_in != 0) CHECK_THAT(*is_mm / 25.4, WithinAbs(published_in, within_in));
     };
     check(limits->major.max_mm, row.major_max);
@@ -166,8 +167,12 @@ TEST_CASE("unified threads agree with the published limits", "[thread][reference
 
 TEST_CASE("stress areas of inch threads agree with the published ones", "[thread][reference]") {
     // ASME B1.1, in²; from memory, second route: π/4·(D − 0.9743/n)².
-    for (const auto& [name, area] : {std::pair{"1/4-20UNC", 0.0318}, {"#10-24UNC", 0.0175}, {"1/2-13UNC", 0.1419},
-                                     {"3/4-16UNF", 0.373}, {"1-8UNC", 0.606}, {"1-1/2-6UNC", 1.405}}) {
+    for (const auto& [name, area] : {std::pair{"1/4-20UNC", 0.0318},
+                                     {"#10-24UNC", 0.0175},
+                                     {"1/2-13UNC", 0.1419},
+                                     {"3/4-16UNF", 0.373},
+                                     {"1-8UNC", 0.606},
+                                     {"1-1/2-6UNC", 1.405}}) {
         CAPTURE(name);
         CHECK(std::abs(thread(name)->stress_area_mm2 / 645.16 - area) < 0.003 * area + 0.00006);
     }
@@ -182,12 +187,14 @@ TEST_CASE("every unified screw enters its nut, and its tap drill suits the nut",
         CAPTURE(name);
         const auto t = *thread(name);
         for (const int grade : {1, 2, 3}) {
-            const auto screw = *thread_limits(t, fmt::format("{}A", grade)), nut = *thread_limits(t, fmt::format("{}B", grade));
+            const auto screw = *thread_limits(t, fmt::format("{}A", grade)),
+                       nut = *thread_limits(t, fmt::format("{}B", grade));
             CHECK(*screw.major.max_mm <= *nut.major.min_mm);
             CHECK(*screw.pitch_diameter.max_mm <= *nut.pitch_diameter.min_mm);
             CHECK(*screw.minor.max_mm < *nut.minor.min_mm + 0.02);
         }
-        const auto nut = *thread_limits(t, "2B"); // common practice: no more than 0.1 mm outside the nut's hole
+        const auto nut =
+            *thread_limits(t, "2B"); // common practice: no more than 0.1 mm outside the nut's hole
         CHECK(*t.tap_drill_mm > *nut.minor.min_mm - 0.11);
         CHECK(*t.tap_drill_mm < *nut.minor.max_mm + 0.11);
     }
@@ -200,9 +207,13 @@ TEST_CASE("power threads agree with the published geometry", "[thread][reference
         const char* name;
         double unit, d2, d1, d3;
     };
-    for (const auto& row : {Row{"Tr 20x4", 1, 18, 16, 15.5}, {"Tr 8x1.5", 1, 7.25, 6.5, 6.2}, {"Tr 40x7", 1, 36.5, 33, 32},
-                            {"Tr 100x20", 1, 90, 80, 78}, {"1/2-10ACME", 25.4, 0.45, 0.4, 0.38},
-                            {"1/4-16ACME", 25.4, 0.21875, 0.1875, 0.1775}, {"2-4ACME", 25.4, 1.875, 1.75, 1.73}}) {
+    for (const auto& row : {Row{"Tr 20x4", 1, 18, 16, 15.5},
+                            {"Tr 8x1.5", 1, 7.25, 6.5, 6.2},
+                            {"Tr 40x7", 1, 36.5, 33, 32},
+                            {"Tr 100x20", 1, 90, 80, 78},
+                            {"1/2-10ACME", 25.4, 0.45, 0.4, 0.38},
+                            {"1/4-16ACME", 25.4, 0.21875, 0.1875, 0.1775},
+                            {"2-4ACME", 25.4, 1.875, 1.75, 1.73}}) {
         CAPTURE(row.name);
         const auto t = thread(row.name);
         REQUIRE(t);
@@ -218,6 +229,7 @@ TEST_CASE("power threads agree with the published geometry", "[thread][reference
             const auto t = thread(name);
             REQUIRE(t);
             CHECK(t->name == name);
-            CHECK((t->minor_external_mm < t->minor_internal_mm && t->minor_internal_mm < t->pitch_diameter_mm));
+            CHECK(
+                (t->minor_external_mm < t->minor_internal_mm && t->minor_internal_mm < t->pitch_diameter_mm));
         }
 }
