@@ -1,4 +1,5 @@
 #include "gap_view.hpp"
+#include "plot_style.hpp"
 #include "presenter/text.hpp"
 #include "theme.hpp"
 #include "value_edit.hpp"
@@ -144,18 +145,7 @@ GapView::GapView(QWidget* parent)
 }
 
 void GapView::restyle() {
-    const Theme& t = theme();
-    plot_->setBackground(t.sheet);
-    for (auto* axis : {plot_->xAxis, plot_->yAxis}) {
-        axis->setBasePen(QPen(t.faint));
-        axis->setTickPen(QPen(t.faint));
-        axis->setSubTickPen(Qt::NoPen);
-        axis->setTickLabelColor(t.ink);
-        axis->setLabelColor(t.faint);
-        axis->grid()->setVisible(false);
-        axis->setTickLabelFont(QFont(font().family(), 8));
-        axis->setLabelFont(QFont(font().family(), 8));
-    }
+    style_plot(*plot_);
     plot_->yAxis->setVisible(false);
     show_chosen();
 }

@@ -1,9 +1,12 @@
 #include "main_window.hpp"
+#include "edit/bench_edits.hpp"
 #include "edit/edits.hpp"
 #include "figure_strip.hpp"
 #include "file/project_file.hpp"
 #include "findings_view.hpp"
+#include "fit_bench.hpp"
 #include "gap_view.hpp"
+#include "hardware_finder.hpp"
 #include "joint_map.hpp"
 #include "presenter/changes.hpp"
 #include "presenter/figures.hpp"
@@ -13,12 +16,15 @@
 #include "theme.hpp"
 #include "working_dialog.hpp"
 #include <QApplication>
+#include <QButtonGroup>
 #include <QCloseEvent>
 #include <QFutureWatcher>
 #include <QLabel>
-#include <QScrollArea>
+#include <QMenuBar>
 #include <QSplitter>
+#include <QStackedWidget>
 #include <QStatusBar>
+#include <QToolButton>
 #include <QVBoxLayout>
 #include <QtConcurrentRun>
 
@@ -50,6 +56,10 @@ MainWindow::MainWindow()
       strip_(new FigureStrip),
       findings_(new FindingsView),
       gap_(new GapView),
+      bench_(new FitBench),
+      hardware_(new HardwareFinder),
+      views_(new QStackedWidget),
+      view_buttons_(new QButtonGroup(this)),
       joint_name_(heading("")),
       joint_holds_(new QLabel),
       refusal_(new QLabel),
@@ -58,6 +68,7 @@ MainWindow::MainWindow()
     build_panels();
     build_actions();
     connect_panels();
+    connect_bench();
     set_dark(false);
     section_->show_message("Choose a joint in the map.");
     update_title();
@@ -67,19 +78,60 @@ MainWindow::MainWindow()
 /// gone.
 MainWindow::~MainWindow() {
     for (QObject* panel :
-         {static_cast<QObject*>(strip_), static_cast<QObject*>(gap_), static_cast<QObject*>(map_)})
+         {static_cast<QObject*>(strip_), static_cast<QObject*>(gap_), static_cast<QObject*>(map_),
+          static_cast<QObject*>(bench_), static_cast<QObject*>(hardware_)})
         panel->disconnect(this);
 }
 
+/// Three views of one project; a message line below them serves all.
 void MainWindow::build_panels() {
-    joint_holds_->setObjectName("faint");
-    joint_holds_->setWordWrap(true);
+    auto* row = new QWidget;
+    auto* buttons = new QHBoxLayout(row);
+    buttons->setContentsMargins(0, 0, 6, 0);
+    buttons->setSpacing(4);
+    int index = 0;
+    for (const auto& [name, meaning] : {std::pair{"Joints", "What holds what, its sections and gaps (F2)"},
+                                        {"Fit bench", "Zones, play, press fits, bearing seats (F3)"},
+                                        {"Hardware", "Screws, pins, rings, keys, bearings (F4)"}}) {
+        auto* button = new QToolButton;
+        button->setText(name);
+        button->setToolTip(meaning);
+        button->setCheckable(true);
+        button->setChecked(index == 0);
+        buttons->addWidget(button);
+        view_buttons_->addButton(button, index++);
+    }
+    menuBar()->setCornerWidget(row);
+    connect(view_buttons_, &QButtonGroup::idClicked, this,
+            [this](int id) { show_view(static_cast<View>(id)); });
     refusal_->setObjectName("refusal");
     consequences_->setObjectName("consequences");
     for (auto* line : {refusal_, consequences_}) {
         line->setWordWrap(true);
         line->hide();
     }
+    views_->addWidget(build_joints_view());
+    views_->addWidget(bench_);
+    views_->addWidget(hardware_);
+    auto* whole = new QWidget;
+    auto* column = new QVBoxLayout(whole);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(views_, 1);
+    column->addWidget(refusal_);
+    column->addWidget(consequences_);
+    setCentralWidget(whole);
+}
+
+void MainWindow::show_view(View view) {
+    view_buttons_->button(view)->setChecked(true);
+    views_->setCurrentIndex(view);
+    if (view == hardware_view) hardware_->look_for({});
+}
+
+QWidget* MainWindow::build_joints_view() {
+    joint_holds_->setObjectName("faint");
+    joint_holds_->setWordWrap(true);
     auto* centre = new QFrame;
     centre->setObjectName("panel");
     auto* column = new QVBoxLayout(centre);
@@ -88,8 +140,6 @@ void MainWindow::build_panels() {
     column->addWidget(joint_name_);
     column->addWidget(joint_holds_);
     column->addWidget(section_, 1);
-    column->addWidget(refusal_);
-    column->addWidget(consequences_);
     strip_->setObjectName("");
     column->addWidget(strip_);
 
@@ -111,7 +161,7 @@ void MainWindow::build_panels() {
         splitter->setChildrenCollapsible(false);
         splitter->setHandleWidth(6);
     }
-    setCentralWidget(whole);
+    return whole;
 }
 
 void MainWindow::connect_panels() {
@@ -134,8 +184,49 @@ void MainWindow::connect_panels() {
     connect(gap_, &GapView::tolerance_wished, this, &MainWindow::change_tolerance);
 }
 
+void MainWindow::connect_bench() {
+    const auto take = [this](const QString& text, Result<Project> after) {
+        document_.apply(text, std::move(after));
+    };
+    connect(bench_, &FitBench::figure_wished, this,
+            [this, take](const PairId& id, const QString& key, const QString& value) {
+                const FitPair* pair = kollema::find(document_.project(), id);
+                if (pair)
+                    take(QString("%1: %2").arg(qt(pair->name), value),
+                         with_pair_figure(document_.project(), id, key, value, unit_));
+            });
+    connect(bench_, &FitBench::pair_wished, this, [this, take] {
+        const FitPair* like = kollema::find(document_.project(), bench_->chosen());
+        FitPair pair = like ? *like : FitPair{};
+        pair.name = fmt::format("Pair {}", document_.project().pairs.size() + 1);
+        const auto after = edit::add_pair(document_.project(), pair);
+        if (after) bench_->choose(after->pairs.back().id);
+        take("New pair", after);
+    });
+    connect(bench_, &FitBench::pair_unwished, this, [this, take](const PairId& id) {
+        take("Take off the bench", edit::remove_pair(document_.project(), id));
+    });
+    connect(bench_, &FitBench::process_wished, this, [this, take](const standards::Process& p) {
+        take(qt(p.title), edit::set_process_figures(document_.project(), p));
+    });
+    connect(bench_, &FitBench::process_reset_wished, this, [this, take](const QString& id) {
+        take("Built-in figures", edit::reset_process(document_.project(), id.toStdString()));
+    });
+    connect(bench_, &FitBench::refused, this, &MainWindow::refuse);
+    connect(hardware_, &HardwareFinder::stock_wished, this, [this, take](const StockItem& item) {
+        take(qt(item.standard + " " + item.size) + " on the shelf", edit::stock(document_.project(), item));
+    });
+    connect(hardware_, &HardwareFinder::unstock_wished, this,
+            [this, take](const std::string& standard, const std::string& size) {
+                take(qt(standard + " " + size) + " off the shelf",
+                     edit::unstock(document_.project(), standard, size));
+            });
+}
+
 void MainWindow::show_project() {
     refusal_->hide();
+    bench_->show_project(document_.project(), unit_);
+    hardware_->show_workshop(document_.project().workshop, unit_);
     map_->show_project(document_.project(), document_.results());
     strip_->show_figures(figures_of(document_.project(), map_->chosen(), unit_));
     section_->set_outdated(true);
@@ -190,6 +281,7 @@ void MainWindow::refuse(const QString& why) {
     // What was typed did not land: the fields show again what holds.
     strip_->show_figures(figures_of(document_.project(), map_->chosen(), unit_));
     if (document_.results()) gap_->show_gaps(document_.project(), document_.results(), unit_);
+    bench_->show_project(document_.project(), unit_);
 }
 
 void MainWindow::tell(const QStringList& lines) {
@@ -260,12 +352,15 @@ void MainWindow::set_unit(LengthUnit unit) {
     inches_->setChecked(unit == LengthUnit::inch);
     show_joint(map_->chosen());
     gap_->show_gaps(document_.project(), document_.results(), unit_);
+    bench_->show_project(document_.project(), unit_);
+    hardware_->show_workshop(document_.project().workshop, unit_);
 }
 
 void MainWindow::set_dark(bool dark) {
     apply_theme(*qApp, dark);
     dark_->setChecked(dark);
     gap_->restyle();
+    bench_->restyle();
     update();
 }
 

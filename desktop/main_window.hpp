@@ -6,12 +6,16 @@
 class QAction;
 class QLabel;
 class QMenu;
+class QButtonGroup;
+class QStackedWidget;
 
 namespace kollema::desktop {
 
 class FigureStrip;
 class FindingsView;
+class FitBench;
 class GapView;
+class HardwareFinder;
 class JointMap;
 class SectionView;
 
@@ -26,6 +30,8 @@ public:
     bool open_file(const QString& path); ///< false, with a message, when it cannot be read
     void open_demo();
     Document& document() { return document_; }
+    enum View { joints_view, bench_view, hardware_view };
+    void show_view(View view);
 
 protected:
     void closeEvent(QCloseEvent* event) override;
@@ -36,9 +42,12 @@ private:
     void build_file_menu();
     void build_edit_menu();
     void build_view_menu();
+    void build_bench_menu();
     QAction* add_action(QMenu* menu, const QString& text, const QKeySequence& keys, const QString& words,
                         auto call);
     void connect_panels();
+    void connect_bench();
+    QWidget* build_joints_view();
 
     void show_project();
     void show_results();
@@ -54,6 +63,7 @@ private:
     void find_command();
     void show_working_of_joint();
     void show_working_of_gap();
+    void show_working_here();
     void save_picture();
 
     bool save();
@@ -72,6 +82,10 @@ private:
     FigureStrip* strip_;
     FindingsView* findings_;
     GapView* gap_;
+    FitBench* bench_;
+    HardwareFinder* hardware_;
+    QStackedWidget* views_;
+    QButtonGroup* view_buttons_;
     QLabel *joint_name_, *joint_holds_, *refusal_, *consequences_;
     QMenu *recent_ = nullptr, *joints_menu_ = nullptr;
     QAction *dark_ = nullptr, *inches_ = nullptr;

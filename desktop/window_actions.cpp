@@ -2,13 +2,16 @@
 #include "command_finder.hpp"
 #include "figure_strip.hpp"
 #include "file/project_file.hpp"
+#include "fit_bench.hpp"
 #include "gap_view.hpp"
+#include "hardware_finder.hpp"
 #include "joint_map.hpp"
 #include "main_window.hpp"
 #include "new_items.hpp"
 #include "presenter/figures.hpp"
 #include "presenter/text.hpp"
 #include "section_view.hpp"
+#include "taper_dialog.hpp"
 #include "working_dialog.hpp"
 #include <QApplication>
 #include <QFile>
@@ -17,6 +20,7 @@
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QSettings>
+#include <QStackedWidget>
 #include <algorithm>
 
 namespace kollema::desktop {
@@ -40,6 +44,7 @@ void MainWindow::build_actions() {
     build_file_menu();
     build_edit_menu();
     build_view_menu();
+    build_bench_menu();
 }
 
 void MainWindow::build_file_menu() {
@@ -85,6 +90,12 @@ void MainWindow::build_view_menu() {
     auto* menu = menuBar()->addMenu("&Look");
     add_action(menu, "&Find a command…", QKeySequence("Ctrl+Space"), "search help",
                [this] { find_command(); });
+    add_action(menu, "&Joints", QKeySequence("F2"), "view map assembly", [this] { show_view(joints_view); });
+    add_action(menu, "Fit &bench", QKeySequence("F3"), "view limits zones press play bearing",
+               [this] { show_view(bench_view); });
+    add_action(menu, "&Hardware", QKeySequence("F4"), "view screws nuts pins rings keys bearings catalogue",
+               [this] { show_view(hardware_view); });
+    menu->addSeparator();
     joints_menu_ = menu->addMenu("Section of");
     add_action(menu, "Joint &map", QKeySequence("F6"), "focus keyboard",
                [this] { map_->setFocus(Qt::ShortcutFocusReason); });
@@ -95,8 +106,8 @@ void MainWindow::build_view_menu() {
     add_action(menu, "Show &all of the section", QKeySequence("F8"), "fit zoom",
                [this] { section_->show_all(); });
     menu->addSeparator();
-    add_action(menu, "Show &working of the joint", QKeySequence("Ctrl+W"), "formula source steps",
-               [this] { show_working_of_joint(); });
+    add_action(menu, "Show &working", QKeySequence("Ctrl+W"), "formula source steps joint pair screw",
+               [this] { show_working_here(); });
     add_action(menu, "Show working of the &gap", QKeySequence("Ctrl+Shift+W"),
                "formula source steps loop stack", [this] { show_working_of_gap(); });
     menu->addSeparator();
@@ -114,6 +125,43 @@ void MainWindow::find_command() {
         for (auto* action : menu->actions())
             if (!action->isSeparator() && !action->menu()) actions << action;
     CommandFinder(actions, this).exec();
+}
+
+void MainWindow::build_bench_menu() {
+    auto* menu = menuBar()->addMenu("&Bench");
+    const std::tuple<const char*, const char*, const char*> sheets[] = {
+        {"&Play and temperature", "Ctrl+1", "tilt reach drift heat"},
+        {"&Press and shrink fit", "Ctrl+2", "interference stress heating bush"},
+        {"&Bearing seat", "Ctrl+3", "shoulder fillet load"},
+        {"&Advice on a fit", "Ctrl+4", "recommend choose function"},
+        {"P&rocesses", "Ctrl+5", "tolerance turning milling cost workshop"}};
+    int index = 0;
+    for (const auto& [text, keys, words] : sheets) {
+        add_action(menu, text, QKeySequence(keys), words, [this, index] {
+            show_view(bench_view);
+            bench_->show_sheet(index);
+        });
+        ++index;
+    }
+    menu->addSeparator();
+    add_action(menu, "&New pair", QKeySequence("Ctrl+Shift+N"), "hole shaft fit add", [this] {
+        show_view(bench_view);
+        emit bench_->pair_wished();
+    });
+    add_action(menu, "&Taper, angle and slope…", QKeySequence("Ctrl+Shift+T"), "cone ratio",
+               [this] { TaperDialog(this).exec(); });
+}
+
+/// The working of what is in view.
+void MainWindow::show_working_here() {
+    if (views_->currentIndex() == bench_view) {
+        if (const FitPair* pair = kollema::find(document_.project(), bench_->chosen()))
+            WorkingDialog(qt(pair->name), bench_->working(), this).exec();
+    } else if (views_->currentIndex() == hardware_view) {
+        if (const auto item = hardware_->chosen())
+            WorkingDialog(qt(item->standard + " " + item->size), hardware_->working(), this).exec();
+    } else
+        show_working_of_joint();
 }
 
 void MainWindow::show_working_of_joint() {

@@ -19,10 +19,11 @@ void look(Findings& found, const Project& project, const Joint& joint, const std
     found.push_back({.rule = "not-in-stock",
                      .severity = Severity::note,
                      .joint = joint.id,
-                     .message = fmt::format("{}: {} {} × {} is not on the workshop's shelf", joint.name, standard, size,
-                                            plain(length_mm)),
-                     .because = fmt::format("The shelf has {} in {}; none of them suits here, or another was chosen by hand.",
-                                            standard, shelf)});
+                     .message = fmt::format("{}: {} {} × {} is not on the workshop's shelf", joint.name,
+                                            standard, size, plain(length_mm)),
+                     .because = fmt::format(
+                         "The shelf has {} in {}; none of them suits here, or another was chosen by hand.",
+                         standard, shelf)});
 }
 
 }

@@ -42,7 +42,10 @@ int mark_of(const standards::Table& table, std::size_t row, const Task& task) {
 
 std::string why(const standards::Table& table, std::size_t row, const Task& task) {
     const int duty = static_cast<int>(*table.number(row, column(task.duty)));
-    return fmt::format("{} \"{}\"", duty == 3 ? "made for" : duty == 2 ? "well suited to" : "will do for",
+    return fmt::format("{} \"{}\"",
+                       duty == 3   ? "made for"
+                       : duty == 2 ? "well suited to"
+                                   : "will do for",
                        title(task.duty));
 }
 
@@ -51,16 +54,20 @@ void add_circumstances(Advice& advice, const standards::Table& table, std::size_
     const auto of = [&](const char* name) { return static_cast<int>(*table.number(row, name)); };
     if (task.apart == TakenApart::often)
         (of("apart") >= 2 ? advice.reasons : advice.watch)
-            .push_back(of("apart") >= 2 ? "comes apart again and again" : "suffers each time it is taken apart");
+            .push_back(of("apart") >= 2 ? "comes apart again and again"
+                                        : "suffers each time it is taken apart");
     if (task.load == LoadHeldBy::fit)
         (of("holds") >= 2 ? advice.reasons : advice.watch)
             .push_back(of("holds") >= 2 ? "carries load without key or pin; see the press fit's figures"
                                         : "does not carry the load by itself: add a key, pin or screw");
     if (hub.expansion_per_K > shaft.expansion_per_K * 1.2)
-        advice.watch.push_back(fmt::format("{} grows away from {} when warm: the fit loosens", hub.title, shaft.title));
+        advice.watch.push_back(
+            fmt::format("{} grows away from {} when warm: the fit loosens", hub.title, shaft.title));
     if (shaft.expansion_per_K > hub.expansion_per_K * 1.2)
-        advice.watch.push_back(fmt::format("{} grows into {} when warm: the fit tightens", shaft.title, hub.title));
-    if ((task.duty == Duty::turn || task.duty == Duty::slide) && hub.id == shaft.id && hub.family != "plastic")
+        advice.watch.push_back(
+            fmt::format("{} grows into {} when warm: the fit tightens", shaft.title, hub.title));
+    if ((task.duty == Duty::turn || task.duty == Duty::slide) && hub.id == shaft.id &&
+        hub.family != "plastic")
         advice.watch.emplace_back("equal materials seize on each other: take a bush or harden one");
 }
 
@@ -78,31 +85,9 @@ void add_cost(Advice& advice, const std::vector<standards::Process>& processes) 
         return text;
     };
     advice.relative_cost = hole->cost + shaft->cost;
-    advice.cost = fmt::format("hole {} ({}), shaft {} ({}): about {:.1f} times two milled faces", advice.fit.hole_zone,
-                              lower(hole->title), advice.fit.shaft_zone, lower(shaft->title), advice.relative_cost / 2);
-}
-
-/// "g" to "f" or "h" in the standard's order of letters, passing over what does not exist at this size.
-std::string moved_letter(double diameter_mm, const standards::Zone& zone, int step) {
-    const auto& letters = standards::shaft_letters();
-    std::string letter = zone.letters;
-    for (char& c : letter)
-        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    auto at = std::ranges::find(letters, letter) - letters.begin();
-    for (at += step; at >= 0 && at < std::ssize(letters); at += step) {
-        standards::Zone moved = zone;
-        moved.letters = letters[static_cast<std::size_t>(at)];
-        if (zone.side == standards::Side::hole)
-            for (char& c : moved.letters)
-                c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
-        if (standards::limit_deviations(diameter_mm, moved)) return moved.text();
-    }
-    return {};
-}
-
-std::string moved_grade(double diameter_mm, standards::Zone zone, int step) {
-    zone.grade += step;
-    return standards::limit_deviations(diameter_mm, zone) ? zone.text() : std::string();
+    advice.cost =
+        fmt::format("hole {} ({}), shaft {} ({}): about {:.1f} times two milled faces", advice.fit.hole_zone,
+                    lower(hole->title), advice.fit.shaft_zone, lower(shaft->title), advice.relative_cost / 2);
 }
 
 }
@@ -159,7 +144,8 @@ Result<std::vector<Advice>> advise(const Task& task, const std::vector<standards
     for (std::size_t row = 0; row < table.rows(); ++row) {
         const int mark = mark_of(table, row, task);
         if (mark <= 0) continue;
-        auto fit = standards::fit(task.diameter_mm, table.text(row, task.basis == Basis::shaft ? "shaft_basis" : "fit"));
+        auto fit = standards::fit(task.diameter_mm,
+                                  table.text(row, task.basis == Basis::shaft ? "shaft_basis" : "fit"));
         if (!fit) return tl::unexpected(fit.error());
         Advice advice{.fit = *fit, .mark = mark, .character = table.text(row, "character")};
         advice.reasons.push_back(why(table, row, task));
@@ -173,34 +159,6 @@ Result<std::vector<Advice>> advise(const Task& task, const std::vector<standards
     });
     if (all.size() > 3) all.resize(3);
     return all;
-}
-
-Neighbours neighbours(double diameter_mm, const std::string& text) {
-    const auto slash = text.find('/');
-    if (slash == std::string::npos) { // a class of ASME B4.1: the one before and after in its family
-        const auto classes = standards::inch_fit_classes();
-        const auto at = std::ranges::find(classes, text);
-        if (at == classes.end()) return {};
-        const auto held = [&](const std::string& name) {
-            return name.substr(0, 2) == text.substr(0, 2) && standards::fit(diameter_mm, name) ? name : std::string();
-        };
-        const std::string before = at != classes.begin() ? held(*(at - 1)) : "",
-                          after = at + 1 != classes.end() ? held(*(at + 1)) : "";
-        const bool grows_looser = text.starts_with("RC") || text.starts_with("LC"); // RC9 is the loosest, FN5 the tightest
-        return grows_looser ? Neighbours{.looser = after, .tighter = before} : Neighbours{.looser = before, .tighter = after};
-    }
-    const auto hole = standards::parse_zone(text.substr(0, slash)), shaft = standards::parse_zone(text.substr(slash + 1));
-    if (!hole || !shaft) return {};
-    const bool move_hole = shaft->letters == "h" && hole->letters != "H";
-    const standards::Zone& moving = move_hole ? *hole : *shaft;
-    const auto joined = [&](const std::string& zone) {
-        if (zone.empty()) return std::string();
-        return move_hole ? zone + "/" + shaft->text() : hole->text() + "/" + zone;
-    };
-    return {.looser = joined(moved_letter(diameter_mm, moving, -1)),
-            .tighter = joined(moved_letter(diameter_mm, moving, +1)),
-            .finer = joined(moved_grade(diameter_mm, moving, -1)),
-            .coarser = joined(moved_grade(diameter_mm, moving, +1))};
 }
 
 }

@@ -31,21 +31,14 @@ struct Advice {
     int mark = 0; ///< how well it suits; the first of a list suits best
     std::string character;
     std::vector<std::string> reasons;
-    std::string cost;          ///< in words: the processes that reach both grades
-    double relative_cost = 0;  ///< sum of both, milling = 1 each
+    std::string cost;         ///< in words: the processes that reach both grades
+    double relative_cost = 0; ///< sum of both, milling = 1 each
     std::vector<std::string> watch;
 };
 
-/// The two or three fits that suit a task best, after the table fit_advice (common practice on the preferred fits
-/// of ISO 286-1 and ASME B4.2).  `processes` are those at hand.  Errors: a size that ISO 286-1 does not give these
-/// fits, an unknown material.
+/// The two or three fits that suit a task best, after the table fit_advice (common practice on the preferred
+/// fits of ISO 286-1 and ASME B4.2).  `processes` are those at hand.  Errors: a size that ISO 286-1 does not
+/// give these fits, an unknown material.
 Result<std::vector<Advice>> advise(const Task& task, const std::vector<standards::Process>& processes);
-
-/// The fits next to one in the same family: one letter or grade of the shaft (hole basis) or the hole (shaft
-/// basis) looser and tighter; empty text at the end of what the standard defines.
-struct Neighbours {
-    std::string looser, tighter, finer, coarser;
-};
-Neighbours neighbours(double diameter_mm, const std::string& fit_text);
 
 }

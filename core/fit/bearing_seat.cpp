@@ -55,8 +55,10 @@ Result<Zones> zones_for(double diameter_mm, const SeatTask& task) {
     case LoadDirection::around_inner_ring:
         z = {*tight,
              task.split_or_thin_housing ? "J7" : "H7",
-             {"The load travels around the inner ring: loose on the shaft it would creep and wear; it sits tight.",
-              "It stands still on the outer ring, which may slide in the housing and follow the shaft's length."}};
+             {"The load travels around the inner ring: loose on the shaft it would creep and wear; it sits "
+              "tight.",
+              "It stands still on the outer ring, which may slide in the housing and follow the shaft's "
+              "length."}};
         break;
     case LoadDirection::around_outer_ring:
         z = {"g6",
@@ -65,11 +67,14 @@ Result<Zones> zones_for(double diameter_mm, const SeatTask& task) {
               "It stands still on the inner ring, which may slide on the axle and be put on by hand."}};
         break;
     case LoadDirection::uncertain:
-        z = {*tight, task.load == LoadLevel::heavy ? "M7" : "K7", {"The load's direction is not certain: both rings sit firmly."}};
+        z = {*tight,
+             task.load == LoadLevel::heavy ? "M7" : "K7",
+             {"The load's direction is not certain: both rings sit firmly."}};
         break;
     }
     if (task.split_or_thin_housing)
-        z.reasons.emplace_back("A split or thin housing gives way: not tighter than K7 when split, a zone tighter when thin.");
+        z.reasons.emplace_back(
+            "A split or thin housing gives way: not tighter than K7 when split, a zone tighter when thin.");
     if (task.precise_or_fast) {
         z.shaft = finer(z.shaft);
         z.housing = finer(z.housing);
@@ -86,7 +91,8 @@ Result<SeatFit> seat_fit(const standards::HardwareItem& bearing, const SeatTask&
         return fail({.what = bearing.standard + " " + bearing.size,
                      .why = "this is not a rolling bearing",
                      .remedy = "Choose one of ISO 15, such as 6204"});
-    const auto bore_low = ring_deviation_um(*bore, "bore"), outside_low = ring_deviation_um(*outside, "outside");
+    const auto bore_low = ring_deviation_um(*bore, "bore"),
+               outside_low = ring_deviation_um(*outside, "outside");
     if (!bore_low) return tl::unexpected(bore_low.error());
     if (!outside_low) return tl::unexpected(outside_low.error());
     auto zones = zones_for(*bore, task);
@@ -112,42 +118,62 @@ Result<SeatFit> seat_fit(const standards::HardwareItem& bearing, const SeatTask&
 std::vector<SeatRemark> seat_remarks(const standards::HardwareItem& bearing, const SeatGeometry& seat) {
     std::vector<SeatRemark> all;
     const auto mm = [](double value) { return plain(value, 4); };
-    const double d = bearing["d"].value_or(0), outer = bearing["D"].value_or(0), width = bearing["B"].value_or(0);
-    const double da = bearing["da"].value_or(0), largest_da = bearing["Da"].value_or(0), ra = bearing["ra"].value_or(0);
+    const double d = bearing["d"].value_or(0), outer = bearing["D"].value_or(0),
+                 width = bearing["B"].value_or(0);
+    const double da = bearing["da"].value_or(0), largest_da = bearing["Da"].value_or(0),
+                 ra = bearing["ra"].value_or(0);
 
     const double over = seat.length_mm - width;
     if (over > 0.05 * width)
-        all.push_back({false, fmt::format("The step is {} mm longer than the bearing is wide: {} mm stand out.", mm(over), mm(over)),
-                       "A nut, ring or washer in front clamps against the step's end and not the bearing's ring, unless "
+        all.push_back({false,
+                       fmt::format("The step is {} mm longer than the bearing is wide: {} mm stand out.",
+                                   mm(over), mm(over)),
+                       "A nut, ring or washer in front clamps against the step's end and not the bearing's "
+                       "ring, unless "
                        "the step ends short of it (common practice)."});
     if (over < 0 && seat.length_mm - seat.chamfer_mm < 0.6 * width)
-        all.push_back({true, fmt::format("Only {} of {} mm of the ring sit on the step.",
-                                         mm(std::max(0.0, seat.length_mm - seat.chamfer_mm)), mm(width)),
-                       "A ring that is carried over less than about two thirds of its width tilts (common practice)."});
+        all.push_back(
+            {true,
+             fmt::format("Only {} of {} mm of the ring sit on the step.",
+                         mm(std::max(0.0, seat.length_mm - seat.chamfer_mm)), mm(width)),
+             "A ring that is carried over less than about two thirds of its width tilts (common practice)."});
     if (seat.chamfer_mm > width / 4)
-        all.push_back({true, fmt::format("The lead-in chamfer of {} mm takes {:.0f} % of the seat.", mm(seat.chamfer_mm),
-                                         100 * seat.chamfer_mm / width),
-                       "About 1 mm is usual at this size; more than a quarter of the width is lost to the seat (common "
-                       "practice)."});
+        all.push_back(
+            {true,
+             fmt::format("The lead-in chamfer of {} mm takes {:.0f} % of the seat.", mm(seat.chamfer_mm),
+                         100 * seat.chamfer_mm / width),
+             "About 1 mm is usual at this size; more than a quarter of the width is lost to the seat (common "
+             "practice)."});
     else if (seat.chamfer_mm <= 0)
-        all.push_back({true, "There is no lead-in chamfer.", "A sharp edge shaves the seat when the ring is pressed on; "
-                                                            "0.5 to 1 mm is usual (common practice)."});
+        all.push_back({true, "There is no lead-in chamfer.",
+                       "A sharp edge shaves the seat when the ring is pressed on; "
+                       "0.5 to 1 mm is usual (common practice)."});
     if (seat.shoulder_mm) {
         if (*seat.shoulder_mm < da)
-            all.push_back({true, fmt::format("The shaft's shoulder of {} mm is lower than the least, {} mm.", mm(*seat.shoulder_mm), mm(da)),
+            all.push_back({true,
+                           fmt::format("The shaft's shoulder of {} mm is lower than the least, {} mm.",
+                                       mm(*seat.shoulder_mm), mm(da)),
                            "The ring's rounded corner would not bear on it (DIN 5418)."});
         else if (*seat.shoulder_mm > (d + outer) / 2)
-            all.push_back({true, fmt::format("The shaft's shoulder of {} mm reaches over the middle of the bearing.", mm(*seat.shoulder_mm)),
-                           "It would rub on the cage or the outer ring, and no puller gets hold (common practice)."});
+            all.push_back(
+                {true,
+                 fmt::format("The shaft's shoulder of {} mm reaches over the middle of the bearing.",
+                             mm(*seat.shoulder_mm)),
+                 "It would rub on the cage or the outer ring, and no puller gets hold (common practice)."});
     }
     if (seat.housing_shoulder_mm && *seat.housing_shoulder_mm > largest_da)
-        all.push_back({true, fmt::format("The housing's shoulder opens to {} mm, more than {} mm.", mm(*seat.housing_shoulder_mm), mm(largest_da)),
+        all.push_back({true,
+                       fmt::format("The housing's shoulder opens to {} mm, more than {} mm.",
+                                   mm(*seat.housing_shoulder_mm), mm(largest_da)),
                        "The outer ring's rounded corner would not bear on it (DIN 5418)."});
     if (seat.fillet_mm > ra)
-        all.push_back({true, fmt::format("The fillet of {} mm is larger than {} mm.", mm(seat.fillet_mm), mm(ra)),
+        all.push_back({true,
+                       fmt::format("The fillet of {} mm is larger than {} mm.", mm(seat.fillet_mm), mm(ra)),
                        "The ring would ride on the fillet and not on the shoulder (DIN 5418)."});
     else if (seat.fillet_mm <= 0)
-        all.push_back({false, "No fillet is given.", "A corner cannot be cut sharp: give a fillet up to the limit or an undercut (common practice)."});
+        all.push_back({false, "No fillet is given.",
+                       "A corner cannot be cut sharp: give a fillet up to the limit or an undercut (common "
+                       "practice)."});
     return all;
 }
 

@@ -18,10 +18,12 @@ std::optional<Failure> defect_of(const standards::Process& p) {
     if (std::string_view("fmcv").find(p.tolerance_class) == std::string_view::npos)
         return cannot_be("ISO 2768-1 has the classes f, m, c and v", "Choose one of them");
     if (p.finest_grade < 1 || p.usual_grade > 18 || p.finest_grade > p.usual_grade)
-        return cannot_be("its grades must lie between IT1 and IT18, the finest first", "Give for example 7 and 9");
+        return cannot_be("its grades must lie between IT1 and IT18, the finest first",
+                         "Give for example 7 and 9");
     for (const double value : {p.least_mm.value_or(1), p.roughness_um, p.cost})
         if (!std::isfinite(value) || value <= 0)
-            return cannot_be("tolerance, roughness and cost are greater than zero", "Give figures above zero");
+            return cannot_be("tolerance, roughness and cost are greater than zero",
+                             "Give figures above zero");
     return std::nullopt;
 }
 
@@ -41,15 +43,15 @@ std::optional<Failure> defect_of(const Workshop& workshop) {
     return std::nullopt;
 }
 
-
 const StockItem* find_stock(const Workshop& workshop, const std::string& standard, const std::string& size) {
-    const auto found = std::ranges::find_if(
-        workshop.stock, [&](const StockItem& item) { return item.standard == standard && item.size == size; });
+    const auto found = std::ranges::find_if(workshop.stock, [&](const StockItem& item) {
+        return item.standard == standard && item.size == size;
+    });
     return found == workshop.stock.end() ? nullptr : &*found;
 }
 
-std::vector<double> stocked_lengths(const Workshop& workshop, const std::string& standard, const std::string& size,
-                                    const std::vector<double>& lengths_mm) {
+std::vector<double> stocked_lengths(const Workshop& workshop, const std::string& standard,
+                                    const std::string& size, const std::vector<double>& lengths_mm) {
     const StockItem* item = find_stock(workshop, standard, size);
     if (!item) return {};
     if (item->lengths_mm.empty()) return lengths_mm;

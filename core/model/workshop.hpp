@@ -20,7 +20,8 @@ struct Workshop {
     bool operator==(const Workshop&) const = default;
 };
 
-/// Why a process or a whole list cannot be: figures outside their domain, hardware that the catalogue does not hold.
+/// Why a process or a whole list cannot be: figures outside their domain, hardware that the catalogue does
+/// not hold.
 std::optional<Failure> defect_of(const standards::Process& process);
 std::optional<Failure> defect_of(const Workshop& workshop);
 
@@ -28,8 +29,8 @@ std::optional<Failure> defect_of(const Workshop& workshop);
 const StockItem* find_stock(const Workshop& workshop, const std::string& standard, const std::string& size);
 
 /// Those of some standard lengths that are on the shelf; empty when none is, or nothing of this size.
-std::vector<double> stocked_lengths(const Workshop& workshop, const std::string& standard, const std::string& size,
-                                    const std::vector<double>& lengths_mm);
+std::vector<double> stocked_lengths(const Workshop& workshop, const std::string& standard,
+                                    const std::string& size, const std::vector<double>& lengths_mm);
 
 /// Built-in and own processes; own ones in the place of those with the same id.
 std::vector<standards::Process> processes_at_hand(const Workshop& workshop);

@@ -5,7 +5,12 @@ namespace {
 
 Contributor normal(std::string name, fit::SizeLimits limits, double sensitivity, double cpk) {
     const double middle = (limits.max_mm + limits.min_mm) / 2, half = (limits.max_mm - limits.min_mm) / 2;
-    return {.name = std::move(name), .nominal = middle, .plus = half, .minus = -half, .sensitivity = sensitivity, .cpk = cpk};
+    return {.name = std::move(name),
+            .nominal = middle,
+            .plus = half,
+            .minus = -half,
+            .sensitivity = sensitivity,
+            .cpk = cpk};
 }
 
 }
