@@ -34,7 +34,8 @@ QLabel* text_label(QWidget* parent) {
 class Rows {
 public:
     Rows& add(const QString& name, const QString& figure) {
-        html_ += QString("<tr><td style='color:%1; padding-right:12px'>%2</td><td>%3</td></tr>").arg(theme().faint.name(), name, figure);
+        html_ += QString("<tr><td style='color:%1; padding-right:12px'>%2</td><td>%3</td></tr>")
+                     .arg(theme().faint.name(), name, figure);
         return *this;
     }
     QString html() const { return "<table cellspacing='1'>" + html_ + "</table>"; }
@@ -65,7 +66,8 @@ QCPGraph* add_line(QCustomPlot& plot, const QColor& colour, Qt::PenStyle style, 
     return graph;
 }
 
-void add_text(QCustomPlot& plot, double x, double y, const QString& text, Qt::Alignment align, const QColor& colour) {
+void add_text(QCustomPlot& plot, double x, double y, const QString& text, Qt::Alignment align,
+              const QColor& colour) {
     auto* item = new QCPItemText(&plot);
     item->position->setCoords(x, y);
     item->setText(text);
@@ -78,6 +80,8 @@ QComboBox* choice(const QStringList& entries, const QString& name, QWidget* pare
     auto* box = new QComboBox(parent);
     box->addItems(entries);
     box->setAccessibleName(name);
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(12);
     return box;
 }
 
@@ -91,7 +95,10 @@ void add_upright(QCustomPlot& plot, double x, double from, double to, const QCol
 
 }
 
-PlaySheet::PlaySheet(QWidget* parent) : QWidget(parent), numbers_(text_label(this)), plot_(new_plot("Clearance over temperature", this)) {
+PlaySheet::PlaySheet(QWidget* parent)
+    : QWidget(parent),
+      numbers_(text_label(this)),
+      plot_(new_plot("Clearance over temperature", this)) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->addWidget(numbers_);
@@ -104,14 +111,20 @@ void PlaySheet::show_pair(const FitPair& p, const BenchResult& r, LengthUnit uni
     if (r.clearance.max_mm > 0) {
         rows.add("pairs with any play", percent(r.share_with_play));
         rows.add("off the middle", "up to " + small(r.play.radial_mm));
-        rows.add("tilt", qt(fmt::format("up to {} mrad = {}°", fixed(r.play.tilt_rad * 1000, 2), fixed(r.play.tilt_rad * 180 / std::numbers::pi, 3))));
-        rows.add("at a reach of " + qt(rounded_length(p.reach_mm, unit)), small(r.play.at_reach_mm) + " from side to side");
-        rows.add("drift when rolling", qt(fmt::format("{} mm per metre of way", plain(r.play.drift_mm_per_m, 3))));
+        rows.add("tilt", qt(fmt::format("up to {} mrad = {}°", fixed(r.play.tilt_rad * 1000, 2),
+                                        fixed(r.play.tilt_rad * 180 / std::numbers::pi, 3))));
+        rows.add("at a reach of " + qt(rounded_length(p.reach_mm, unit)),
+                 small(r.play.at_reach_mm) + " from side to side");
+        rows.add("drift when rolling",
+                 qt(fmt::format("{} mm per metre of way", plain(r.play.drift_mm_per_m, 3))));
     } else
         rows.add("play", "none: the fit is tight at every size");
     const auto& hot = r.temperatures.back();
-    if (r.seizes_C) rows.add("seizes at", QString("<b>%1 °C</b>: the smallest clearance is used up").arg(qt(fixed(*r.seizes_C, 0))));
-    rows.add(qt(fmt::format("at {} °C", plain(hot.celsius, 4))), clearance_words({hot.max_mm, hot.min_mm}, unit));
+    if (r.seizes_C)
+        rows.add("seizes at",
+                 QString("<b>%1 °C</b>: the smallest clearance is used up").arg(qt(fixed(*r.seizes_C, 0))));
+    rows.add(qt(fmt::format("at {} °C", plain(hot.celsius, 4))),
+             clearance_words({hot.max_mm, hot.min_mm}, unit));
     numbers_->setText(rows.html());
 
     const Theme& t = theme();
@@ -139,7 +152,8 @@ void PlaySheet::show_pair(const FitPair& p, const BenchResult& r, LengthUnit uni
     zero->setPen(QPen(t.error, 1.2));
     add_upright(*plot_, fit::room_temperature_C, low - pad, high + pad, t.faint);
     add_text(*plot_, fit::room_temperature_C, high + pad, " 20 °C", Qt::AlignLeft | Qt::AlignTop, t.faint);
-    add_text(*plot_, from, 0, " tight below this line", Qt::AlignLeft | (low < 0 ? Qt::AlignTop : Qt::AlignBottom), t.error);
+    add_text(*plot_, from, 0, " tight below this line",
+             Qt::AlignLeft | (low < 0 ? Qt::AlignTop : Qt::AlignBottom), t.error);
     plot_->xAxis->setRange(from, to);
     plot_->yAxis->setRange(low - pad, high + pad);
     plot_->xAxis->setLabel("temperature (°C)");
@@ -148,7 +162,10 @@ void PlaySheet::show_pair(const FitPair& p, const BenchResult& r, LengthUnit uni
 }
 
 PressSheet::PressSheet(QWidget* parent)
-    : QWidget(parent), numbers_(text_label(this)), cautions_(text_label(this)), plot_(new_plot("Stress across shaft and hub", this)) {
+    : QWidget(parent),
+      numbers_(text_label(this)),
+      cautions_(text_label(this)),
+      plot_(new_plot("Stress across shaft and hub", this)) {
     auto* content = new QWidget;
     auto* column = new QVBoxLayout(content);
     column->setContentsMargins(0, 0, 4, 0);
@@ -178,21 +195,28 @@ void PressSheet::show_pair(const FitPair& p, const BenchResult& r, LengthUnit un
         return qt(fmt::format("{} to {} {}", fixed(v.min, decimals), fixed(v.max, decimals), unit_name));
     };
     const auto safe = [](double stress, double safety) {
-        return qt(fmt::format("{:.0f} MPa, safety {}{}", stress, fixed(safety, 2), safety < 1 ? "  ✕ yields" : ""));
+        return qt(
+            fmt::format("{:.0f} MPa, safety {}{}", stress, fixed(safety, 2), safety < 1 ? "  ✕ yields" : ""));
     };
     Rows rows;
-    rows.add(qt(fmt::format("effective interference at {} °C", plain(p.working_C, 4))), small_length(f.interference_mm.min, unit) + " to " + small_length(f.interference_mm.max, unit));
+    rows.add(qt(fmt::format("effective interference at {} °C", plain(p.working_C, 4))),
+             small_length(f.interference_mm.min, unit) + " to " + small_length(f.interference_mm.max, unit));
     rows.add("pressure", range(f.pressure_MPa, 1, "MPa"));
-    rows.add("holds along the axis", range({f.axial_force_N.min / 1000, f.axial_force_N.max / 1000}, 2, "kN"));
+    rows.add("holds along the axis",
+             range({f.axial_force_N.min / 1000, f.axial_force_N.max / 1000}, 2, "kN"));
     rows.add("holds a torque", range(f.torque_Nm, 1, "N·m"));
     rows.add("stress in the hub", safe(f.hub_stress_MPa, f.hub_safety));
     rows.add("stress in the shaft", safe(f.shaft_stress_MPa, f.shaft_safety));
     rows.add("force to press in", qt(fmt::format("up to {} kN", fixed(f.press_in_force_N / 1000, 2))));
     rows.add("heat the hub to", qt(fmt::format("{:.0f} °C", f.heat_hub_to_C)));
-    rows.add("or cool the shaft to", f.cool_shaft_to_C ? qt(fmt::format("{:.0f} °C", *f.cool_shaft_to_C)) : QString("no cold is enough"));
+    rows.add("or cool the shaft to", f.cool_shaft_to_C ? qt(fmt::format("{:.0f} °C", *f.cool_shaft_to_C))
+                                                       : QString("no cold is enough"));
     if (f.bore_change_mm) {
-        rows.add("the bush closes in by", small_length(-f.bore_change_mm->max, unit) + " to " + small_length(-f.bore_change_mm->min, unit));
-        rows.add("make its bore before", qt(rounded_length(fit::bore_before_pressing_mm(p.shaft_bore_mm, f), unit)) + ", or ream to size after");
+        rows.add("the bush closes in by", small_length(-f.bore_change_mm->max, unit) + " to " +
+                                              small_length(-f.bore_change_mm->min, unit));
+        rows.add("make its bore before",
+                 qt(rounded_length(fit::bore_before_pressing_mm(p.shaft_bore_mm, f), unit)) +
+                     ", or ream to size after");
     }
     numbers_->setText(rows.html());
     cautions_->setText(lines(f.cautions, "▲"));
@@ -220,7 +244,8 @@ void PressSheet::show_walls(const FitPair& p, const BenchResult& r, LengthUnit u
     };
     draw(r.walls.shaft);
     draw(r.walls.hub);
-    const double pad = 0.1 * (high - low), from = from_mm(p.shaft_bore_mm / 2, unit), joint = from_mm(p.nominal_mm / 2, unit), to = from_mm(p.hub_outer_mm / 2, unit);
+    const double pad = 0.1 * (high - low), from = from_mm(p.shaft_bore_mm / 2, unit),
+                 joint = from_mm(p.nominal_mm / 2, unit), to = from_mm(p.hub_outer_mm / 2, unit);
     add_upright(*plot_, joint, low - pad, high + pad, t.faint);
     add_text(*plot_, joint, low - pad, "shaft ", Qt::AlignRight | Qt::AlignBottom, t.faint);
     add_text(*plot_, joint, low - pad, " hub", Qt::AlignLeft | Qt::AlignBottom, t.faint);
@@ -238,7 +263,9 @@ void PressSheet::show_walls(const FitPair& p, const BenchResult& r, LengthUnit u
 
 BearingSheet::BearingSheet(QWidget* parent)
     : QWidget(parent),
-      direction_(choice({"the shaft turns under a steady load", "the hub turns on a fixed axle", "not certain"}, "How the load travels", this)),
+      direction_(
+          choice({"the shaft turns under a steady load", "the hub turns on a fixed axle", "not certain"},
+                 "How the load travels", this)),
       load_(choice({"light", "normal", "heavy"}, "Load", this)),
       precise_(new QCheckBox("runs precisely or fast", this)),
       split_(new QCheckBox("housing split or thin", this)),
@@ -273,7 +300,8 @@ fit::SeatTask BearingSheet::task() const {
 
 void BearingSheet::show_pair(const FitPair& p, const BenchResult& r, LengthUnit unit) {
     if (!r.seat) {
-        zones_->setText("Type a ball bearing such as 6204 or 635 into the field Bearing: then its seats are chosen here.");
+        zones_->setText("Type a ball bearing such as 6204 or 635 into the field Bearing: then its seats are "
+                        "chosen here.");
         remarks_->clear();
         return;
     }
@@ -284,31 +312,45 @@ void BearingSheet::show_pair(const FitPair& p, const BenchResult& r, LengthUnit 
     }
     const fit::SeatFit& s = **r.seat;
     const auto bearing = standards::hardware("ISO 15", p.bearing);
-    const auto mm = [&](const char* symbol_name) { return qt(plain(from_mm((*bearing)[symbol_name].value_or(0), unit), 5)); };
+    const auto mm = [&](const char* symbol_name) {
+        return qt(plain(from_mm((*bearing)[symbol_name].value_or(0), unit), 5));
+    };
     Rows rows;
     rows.add("bearing", QString("%1:  %2 × %3 × %4").arg(qt(p.bearing), mm("d"), mm("D"), mm("B")));
-    rows.add("shaft", QString("<b>%1</b>  %2").arg(qt(s.shaft_zone), clearance_words({s.shaft_clearance_max_um / 1000, s.shaft_clearance_min_um / 1000}, unit)));
-    rows.add("housing", QString("<b>%1</b>  %2").arg(qt(s.housing_zone), clearance_words({s.housing_clearance_max_um / 1000, s.housing_clearance_min_um / 1000}, unit)));
+    rows.add(
+        "shaft",
+        QString("<b>%1</b>  %2")
+            .arg(qt(s.shaft_zone),
+                 clearance_words({s.shaft_clearance_max_um / 1000, s.shaft_clearance_min_um / 1000}, unit)));
+    rows.add("housing", QString("<b>%1</b>  %2")
+                            .arg(qt(s.housing_zone), clearance_words({s.housing_clearance_max_um / 1000,
+                                                                      s.housing_clearance_min_um / 1000},
+                                                                     unit)));
     rows.add("shoulders", QString("shaft at least %1, housing at most %2").arg(mm("da"), mm("Da")));
     rows.add("fillet", "at most " + mm("ra"));
-    QString text = rows.html() + lines(s.reasons, "–") + "<p style='margin:2px 0'>Rings of class Normal (ISO 492); zones after DIN 5425-1.</p>";
+    QString text = rows.html() + lines(s.reasons, "–") +
+                   "<p style='margin:2px 0'>Rings of class Normal (ISO 492); zones after DIN 5425-1.</p>";
     const std::string fit = "H7/" + s.shaft_zone;
     if (std::abs(p.nominal_mm - (*bearing)["d"].value_or(0)) < 1e-6 && p.fit != fit)
-        text += QString("<p><a href='%1'>Draw the shaft's zone %2 on the bench</a></p>").arg(qt(fit), qt(s.shaft_zone));
+        text += QString("<p><a href='%1'>Draw the shaft's zone %2 on the bench</a></p>")
+                    .arg(qt(fit), qt(s.shaft_zone));
     zones_->setText(text);
     QString remarks;
     for (const auto& remark : r.seat_remarks)
-        remarks += QString("<p style='margin:3px 0'><span style='color:%1'><b>%2</b></span> %3<br><span style='color:%4'>%5</span></p>")
-                       .arg((remark.wrong ? theme().error : theme().note).name(), remark.wrong ? "✕" : "●", qt(remark.message).toHtmlEscaped(),
-                            theme().faint.name(), qt(remark.because).toHtmlEscaped());
-    remarks_->setText(remarks.isEmpty() ? QString("✓ Shoulder, fillet, length and chamfer suit the bearing.") : remarks);
+        remarks += QString("<p style='margin:3px 0'><span style='color:%1'><b>%2</b></span> %3<br><span "
+                           "style='color:%4'>%5</span></p>")
+                       .arg((remark.wrong ? theme().error : theme().note).name(), remark.wrong ? "✕" : "●",
+                            qt(remark.message).toHtmlEscaped(), theme().faint.name(),
+                            qt(remark.because).toHtmlEscaped());
+    remarks_->setText(remarks.isEmpty() ? QString("✓ Shoulder, fillet, length and chamfer suit the bearing.")
+                                        : remarks);
 }
 
-AdviceSheet::AdviceSheet(QWidget* parent)
-    : QWidget(parent), cards_(new QVBoxLayout) {
+AdviceSheet::AdviceSheet(QWidget* parent) : QWidget(parent), cards_(new QVBoxLayout) {
     using fit::Duty, fit::LoadHeldBy, fit::TakenApart;
     QStringList duties, loads, aparts;
-    for (const auto d : {Duty::turn, Duty::slide, Duty::locate, Duty::press_by_hand, Duty::press, Duty::shrink})
+    for (const auto d :
+         {Duty::turn, Duty::slide, Duty::locate, Duty::press_by_hand, Duty::press, Duty::shrink})
         duties << qt(fit::title(d));
     for (const auto l : {LoadHeldBy::nothing, LoadHeldBy::key_or_pin, LoadHeldBy::fit})
         loads << qt(fit::title(l));
@@ -319,7 +361,8 @@ AdviceSheet::AdviceSheet(QWidget* parent)
     load_ = choice(loads, "Who holds the load", this);
     apart_ = choice(aparts, "How often it is taken apart", this);
     apart_->setCurrentIndex(1);
-    basis_ = choice({"one hole, many shafts (hole basis)", "one shaft, many holes (shaft basis)"}, "Basis", this);
+    basis_ =
+        choice({"one hole, many shafts (hole basis)", "one shaft, many holes (shaft basis)"}, "Basis", this);
     auto* form = new QFormLayout;
     form->addRow("It must", duty_);
     form->addRow("Load", load_);
@@ -339,7 +382,8 @@ AdviceSheet::AdviceSheet(QWidget* parent)
         connect(box, &QComboBox::activated, this, &AdviceSheet::advise);
 }
 
-void AdviceSheet::show_pair(const FitPair& pair, const std::vector<standards::Process>& processes, LengthUnit unit) {
+void AdviceSheet::show_pair(const FitPair& pair, const std::vector<standards::Process>& processes,
+                            LengthUnit unit) {
     pair_ = pair;
     processes_ = processes;
     unit_ = unit;
@@ -354,29 +398,34 @@ void AdviceSheet::advise() {
         }
         delete item;
     }
-    const auto advice = fit::advise({.diameter_mm = pair_.nominal_mm,
-                                     .duty = static_cast<fit::Duty>(duty_->currentIndex()),
-                                     .load = static_cast<fit::LoadHeldBy>(load_->currentIndex()),
-                                     .apart = static_cast<fit::TakenApart>(apart_->currentIndex()),
-                                     .basis = basis_->currentIndex() == 0 ? standards::Basis::hole : standards::Basis::shaft,
-                                     .hub_material = pair_.hub_material,
-                                     .shaft_material = pair_.shaft_material},
-                                    processes_);
+    const auto advice =
+        fit::advise({.diameter_mm = pair_.nominal_mm,
+                     .duty = static_cast<fit::Duty>(duty_->currentIndex()),
+                     .load = static_cast<fit::LoadHeldBy>(load_->currentIndex()),
+                     .apart = static_cast<fit::TakenApart>(apart_->currentIndex()),
+                     .basis = basis_->currentIndex() == 0 ? standards::Basis::hole : standards::Basis::shaft,
+                     .hub_material = pair_.hub_material,
+                     .shaft_material = pair_.shaft_material},
+                    processes_);
     const auto note = [&](const QString& text) {
         auto* label = text_label(this);
         label->setText(text);
         cards_->addWidget(label);
     };
     if (!advice) note(message(advice.error()).toHtmlEscaped());
-    if (advice && advice->empty()) note("No common fit does all of this: take it apart less often, or let a key or pin hold the load.");
+    if (advice && advice->empty())
+        note("No common fit does all of this: take it apart less often, or let a key or pin hold the load.");
     for (const auto& a : advice.value_or(std::vector<fit::Advice>{})) {
         auto* card = new QFrame;
         card->setObjectName("card");
         auto* column = new QVBoxLayout(card);
         auto* text = text_label(card);
         text->setText(QString("<b>%1</b>&nbsp; %2<br>%3<p style='margin:2px 0'>%4</p>%5%6")
-                          .arg(qt(a.fit.text), clearance_words({a.fit.clearance_max_um() / 1000, a.fit.clearance_min_um() / 1000}, unit_),
-                               qt(a.character).toHtmlEscaped(), "Costs: " + qt(a.cost).toHtmlEscaped(), lines(a.reasons, "✓"), lines(a.watch, "▲")));
+                          .arg(qt(a.fit.text),
+                               clearance_words(
+                                   {a.fit.clearance_max_um() / 1000, a.fit.clearance_min_um() / 1000}, unit_),
+                               qt(a.character).toHtmlEscaped(), "Costs: " + qt(a.cost).toHtmlEscaped(),
+                               lines(a.reasons, "✓"), lines(a.watch, "▲")));
         column->addWidget(text);
         auto* take = new QPushButton("Take " + qt(a.fit.text), card);
         take->setEnabled(a.fit.text != pair_.fit);
@@ -388,18 +437,34 @@ void AdviceSheet::advise() {
 }
 
 namespace {
-enum ProcessColumn { title_column, usual_column, finest_column, least_column, held_column, roughness_column, cost_column, process_columns };
+enum ProcessColumn {
+    title_column,
+    usual_column,
+    finest_column,
+    least_column,
+    held_column,
+    roughness_column,
+    cost_column,
+    process_columns
+};
 }
 
-ProcessSheet::ProcessSheet(QWidget* parent) : QWidget(parent), table_(new QTableWidget(0, process_columns, this)) {
-    auto* hint = new QLabel("What each way of making holds. Type your workshop's own figures; they are saved with the project.", this);
+ProcessSheet::ProcessSheet(QWidget* parent)
+    : QWidget(parent),
+      table_(new QTableWidget(0, process_columns, this)) {
+    auto* hint = new QLabel(
+        "IT grade held every day and with care, the ± it never beats, the ± at this size, roughness Ra in "
+        "µm, cost against milling. Type your workshop's own figures; they are saved with the project.",
+        this);
     hint->setWordWrap(true);
     hint->setObjectName("faint");
     table_->setObjectName("processes");
     table_->setAccessibleName("Processes");
-    table_->setHorizontalHeaderLabels({"Process", "Usual IT", "Finest IT", "Never below ±", "Here ±", "Ra, µm", "Cost"});
-    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    table_->setHorizontalHeaderLabels({"Process", "Usual", "Finest", "Least ±", "Here ±", "Ra", "Cost"});
+    for (int c = usual_column; c < process_columns; ++c)
+        table_->setColumnWidth(c, c == least_column || c == held_column ? 52 : 45);
     table_->horizontalHeader()->setSectionResizeMode(title_column, QHeaderView::Stretch);
+    table_->horizontalHeader()->setMinimumSectionSize(30);
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(21);
     table_->setShowGrid(false);
@@ -425,17 +490,27 @@ void ProcessSheet::show_processes(const Workshop& workshop, const FitPair& pair,
     table_->setRowCount(static_cast<int>(processes_.size()));
     for (int row = 0; row < table_->rowCount(); ++row) {
         const auto& p = processes_[static_cast<std::size_t>(row)];
-        const bool own = std::ranges::find(workshop.processes, p.id, &standards::Process::id) != workshop.processes.end();
+        const bool own =
+            std::ranges::find(workshop.processes, p.id, &standards::Process::id) != workshop.processes.end();
         const auto held = standards::held_tolerance_mm(p, pair.nominal_mm);
-        const QString cells[] = {qt(p.title) + (own ? "  (own)" : ""), QString::number(p.usual_grade), QString::number(p.finest_grade),
+        const QString cells[] = {qt(p.title) + (own ? "  (own)" : ""),
+                                 QString::number(p.usual_grade),
+                                 QString::number(p.finest_grade),
                                  p.least_mm ? qt(plain(from_mm(*p.least_mm, unit), 3)) : QString("–"),
-                                 held ? qt(plain(from_mm(*held, unit), 2)) : QString("–"), qt(plain(p.roughness_um, 3)), qt(plain(p.cost, 3))};
+                                 held ? qt(plain(from_mm(*held, unit), 2)) : QString("–"),
+                                 qt(plain(p.roughness_um, 3)),
+                                 qt(plain(p.cost, 3))};
         for (int c = 0; c < process_columns; ++c) {
             auto* item = new QTableWidgetItem(cells[c]);
             const bool fixed_cell = c == title_column || c == held_column;
-            item->setFlags(fixed_cell ? Qt::ItemIsEnabled | Qt::ItemIsSelectable : Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable);
+            item->setFlags(fixed_cell ? Qt::ItemIsEnabled | Qt::ItemIsSelectable
+                                      : Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable);
             if (c != title_column) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-            item->setToolTip(c == held_column ? "± at this pair's size, every day" : "Double-click to type your own figure; Delete brings the built-in ones back");
+            item->setToolTip(
+                c == title_column ? qt(p.title)
+                : c == held_column
+                    ? "± at this pair's size, every day"
+                    : "Double-click to type your own figure; Delete brings the built-in ones back");
             table_->setItem(row, c, item);
         }
     }

@@ -14,8 +14,6 @@
 namespace kollema::desktop {
 namespace {
 
-constexpr int cell_width = 128;
-
 /// A wheel turned over the strip scrolls or does nothing; it never changes a thread by accident.
 class Choice : public QComboBox {
 public:
@@ -27,7 +25,10 @@ protected:
 
 }
 
-FigureStrip::FigureStrip(QWidget* parent) : QFrame(parent), grid_(new QGridLayout(this)) {
+FigureStrip::FigureStrip(int cell_width, QWidget* parent)
+    : QFrame(parent),
+      cell_width_(cell_width),
+      grid_(new QGridLayout(this)) {
     setObjectName("panel");
     grid_->setContentsMargins(10, 6, 10, 6);
     grid_->setHorizontalSpacing(10);
@@ -132,7 +133,7 @@ void FigureStrip::update_field(QWidget* field, const Figure& figure) {
 }
 
 void FigureStrip::lay_out() {
-    const int columns = std::max(1, (width() - 20) / cell_width);
+    const int columns = std::max(1, (width() - 20) / cell_width_);
     if (columns == columns_) return;
     columns_ = columns;
     for (int i = 0; i < static_cast<int>(cells_.size()); ++i)

@@ -7,11 +7,13 @@ class QGridLayout;
 
 namespace kollema::desktop {
 
-/// The chosen joint's figures as fields; a change is a wish that the window turns into an edit.
+/// The figures of a joint or a pair as fields; a change is a wish that the window turns into an edit.
 class FigureStrip : public QFrame {
     Q_OBJECT
 public:
-    explicit FigureStrip(QWidget* parent = nullptr);
+    /// `cell_width`: how wide a field wants to be, in pixels; as many stand side by side as there is room
+    /// for.
+    explicit FigureStrip(int cell_width = 128, QWidget* parent = nullptr);
     void show_figures(const std::vector<Figure>& figures);
     void focus_figure(const QString& key);
 
@@ -26,6 +28,7 @@ private:
     void update_field(QWidget* field, const Figure& figure);
     void lay_out();
 
+    int cell_width_;
     QGridLayout* grid_;
     std::vector<Figure> figures_;
     std::map<QString, QWidget*> fields_;

@@ -41,7 +41,7 @@ QLabel* heading(const QString& text) {
 FitBench::FitBench(QWidget* parent)
     : QWidget(parent),
       pairs_(new QListWidget),
-      figures_(new FigureStrip),
+      figures_(new FigureStrip(100)),
       zones_(new ZonesView),
       title_(heading("")),
       verdict_(new QLabel),
@@ -60,7 +60,7 @@ FitBench::FitBench(QWidget* parent)
     splitter->addWidget(build_left());
     splitter->addWidget(build_middle());
     splitter->addWidget(build_right());
-    splitter->setSizes({270, 560, 420});
+    splitter->setSizes({262, 540, 440});
     splitter->setStretchFactor(1, 1);
     splitter->setChildrenCollapsible(false);
     splitter->setHandleWidth(6);
@@ -72,9 +72,11 @@ FitBench::FitBench(QWidget* parent)
 QWidget* FitBench::build_left() {
     pairs_->setAccessibleName("Pairs on the bench");
     pairs_->setObjectName("pairs");
-    pairs_->setMaximumHeight(170);
-    figures_->setObjectName("");
+    pairs_->setMaximumHeight(150);
+    pairs_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    figures_->setObjectName("pair_figures");
     figures_->setAccessibleName("Figures of the pair");
+    figures_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
     auto* add = new QPushButton("New pair");
     auto* remove = new QPushButton("Take off");
     remove->setToolTip("Takes the chosen pair off the bench");
@@ -97,17 +99,19 @@ QWidget* FitBench::build_left() {
         if (row < 0 || row >= static_cast<int>(project_.pairs.size())) return;
         choose(project_.pairs[static_cast<std::size_t>(row)].id);
     });
-    connect(figures_, &FigureStrip::change_wished, this, [this](const QString& key, const QString& value) { emit figure_wished(chosen_, key, value); });
+    connect(figures_, &FigureStrip::change_wished, this,
+            [this](const QString& key, const QString& value) { emit figure_wished(chosen_, key, value); });
     return framed(column);
 }
 
 QWidget* FitBench::build_middle() {
-    verdict_->setObjectName("big");
+    verdict_->setProperty("big", true);
     verdict_->setWordWrap(true);
     asked_->setObjectName("asked");
-    asked_->setMaximumWidth(90);
+    asked_->setFixedWidth(72);
     asked_->setAccessibleName("Clearance asked for");
-    asked_->setToolTip("A clearance; negative for an interference. Expressions such as 12 um or 0.5 thou are read");
+    asked_->setToolTip(
+        "A clearance; negative for an interference. Expressions such as 12 um or 0.5 thou are read");
     shares_->setObjectName("shares");
     plot_->setAccessibleName("Distribution of the clearance");
     plot_->setMinimumHeight(130);
@@ -122,7 +126,8 @@ QWidget* FitBench::build_middle() {
     column->addWidget(zones_, 3);
     column->addWidget(plot_, 2);
     column->addLayout(ask);
-    connect(zones_, &ZonesView::fit_wished, this, [this](const QString& fit) { emit figure_wished(chosen_, "fit", fit); });
+    connect(zones_, &ZonesView::fit_wished, this,
+            [this](const QString& fit) { emit figure_wished(chosen_, "fit", fit); });
     connect(asked_, &QLineEdit::editingFinished, this, [this] {
         if (!asked_->isModified()) return;
         asked_->setModified(false);
@@ -136,7 +141,8 @@ QWidget* FitBench::build_right() {
     row->setSpacing(4);
     int index = 0;
     for (const auto& [name, meaning, sheet] :
-         {std::tuple{"Play", "Play, tilt, movement at a reach, and temperature", static_cast<QWidget*>(play_)},
+         {std::tuple{"Play", "Play, tilt, movement at a reach, and temperature",
+                     static_cast<QWidget*>(play_)},
           {"Press", "Press and shrink fit: pressure, forces, stress, heating", press_},
           {"Bearing", "Seats of a ball bearing", bearing_},
           {"Advice", "From what the pair must do to a fit", advice_},
@@ -174,17 +180,25 @@ const FitPair* FitBench::pair() const { return kollema::find(project_, chosen_);
 
 void FitBench::choose(const PairId& id) {
     chosen_ = id;
+    const QSignalBlocker quiet(pairs_);
+    for (int row = 0; row < pairs_->count(); ++row)
+        if (project_.pairs[static_cast<std::size_t>(row)].id == id) pairs_->setCurrentRow(row);
     show_pair();
 }
 
 void FitBench::show_project(const Project& project, LengthUnit unit) {
+    const bool same =
+        project.pairs == project_.pairs && project.workshop == project_.workshop && unit == unit_;
     project_ = project;
     unit_ = unit;
+    if (same && result_) return;
     const QSignalBlocker quiet(pairs_);
     pairs_->clear();
     if (!pair()) chosen_ = project_.pairs.empty() ? PairId{} : project_.pairs.front().id;
     for (const auto& p : project_.pairs) {
-        pairs_->addItem(QString("%1   %2 %3").arg(qt(p.name), qt(plain(from_mm(p.nominal_mm, unit_), 6)), qt(p.fit)));
+        pairs_->addItem(
+            QString("%1 %2   %3").arg(qt(plain(from_mm(p.nominal_mm, unit_), 6)), qt(p.fit), qt(p.name)));
+        pairs_->item(pairs_->count() - 1)->setToolTip(qt(p.name));
         if (p.id == chosen_) pairs_->setCurrentRow(pairs_->count() - 1);
     }
     show_pair();
@@ -192,14 +206,16 @@ void FitBench::show_project(const Project& project, LengthUnit unit) {
 
 void FitBench::show_pair() {
     const FitPair* p = pair();
-    for (QWidget* content : {static_cast<QWidget*>(plot_), static_cast<QWidget*>(sheets_), static_cast<QWidget*>(asked_), static_cast<QWidget*>(shares_)})
+    for (QWidget* content : {static_cast<QWidget*>(plot_), static_cast<QWidget*>(sheets_),
+                             static_cast<QWidget*>(asked_), static_cast<QWidget*>(shares_)})
         content->setEnabled(p);
     if (!p) {
         result_.reset();
         title_->setText("No pair yet");
         verdict_->clear();
         figures_->show_figures({});
-        zones_->show_message("A pair is a hole and a shaft of one size. Put one on the bench with \"New pair\".");
+        zones_->show_message(
+            "A pair is a hole and a shaft of one size. Put one on the bench with \"New pair\".");
         plot_->clearGraphs();
         plot_->replot();
         return;
@@ -212,7 +228,9 @@ void FitBench::show_pair() {
         return zones_->show_message(message(result_->error()));
     }
     const BenchResult& r = **result_;
-    verdict_->setText(QString("%1 %2:  %3").arg(qt(exact_length(p->nominal_mm, unit_)), qt(r.fit.text), clearance_words(r.clearance, unit_)));
+    verdict_->setText(QString("%1 %2:  %3")
+                          .arg(qt(exact_length(p->nominal_mm, unit_)), shown_fit(r.fit),
+                               clearance_words(r.clearance, unit_)));
     zones_->show_fit(p->nominal_mm, r.fit, unit_);
     show_curve(*p, r);
     play_->show_pair(*p, r, unit_);
@@ -220,6 +238,12 @@ void FitBench::show_pair() {
     bearing_->show_pair(*p, r, unit_);
     advice_->show_pair(*p, processes_at_hand(project_.workshop), unit_);
     processes_->show_processes(project_.workshop, *p, unit_);
+}
+
+/// A bearing's ring is no zone of ISO 286: "ring/j6".
+QString FitBench::shown_fit(const standards::Fit& fit) {
+    const bool ring = fit.hole_zone == "ring" || fit.shaft_zone == "ring";
+    return qt(ring ? fit.hole_zone + "/" + fit.shaft_zone : fit.text);
 }
 
 void FitBench::show_curve(const FitPair& p, const BenchResult& r) {
@@ -235,13 +259,15 @@ void FitBench::show_curve(const FitPair& p, const BenchResult& r) {
     const auto area = [&](double from, double to, const QBrush& brush) {
         auto* graph = plot_->addGraph();
         for (const auto& point : r.curve)
-            if (point.gap_mm >= from && point.gap_mm <= to) graph->addData(point.gap_mm * scale, point.density);
+            if (point.gap_mm >= from && point.gap_mm <= to)
+                graph->addData(point.gap_mm * scale, point.density);
         graph->setPen(QPen(t.ink, 1.3));
         graph->setBrush(brush);
     };
     area(-1e9, 0, QBrush(t.ink, Qt::BDiagPattern)); // hatched: tight
     area(0, 1e9, loose);
-    const auto upright = [&](double mm, const QString& text, const QColor& colour, double height, Qt::Alignment align) {
+    const auto upright = [&](double mm, const QString& text, const QColor& colour, double height,
+                             Qt::Alignment align) {
         auto* line = new QCPItemLine(plot_);
         line->start->setCoords(mm * scale, 0);
         line->end->setCoords(mm * scale, top * height);
@@ -253,18 +279,24 @@ void FitBench::show_curve(const FitPair& p, const BenchResult& r) {
         label->setFont(QFont(font().family(), 8));
         label->setPositionAlignment(Qt::AlignBottom | align);
     };
-    const double from = std::min(r.curve.front().gap_mm, p.asked_mm), to = std::max(r.curve.back().gap_mm, p.asked_mm), pad = 0.05 * (to - from);
+    const double from = std::min(r.curve.front().gap_mm, p.asked_mm),
+                 to = std::max(r.curve.back().gap_mm, p.asked_mm), pad = 0.05 * (to - from);
     if (from < 0 && to > 0) upright(0, "◂ tight   loose ▸", t.faint, 1.22, Qt::AlignHCenter);
     upright(p.asked_mm, "asked", t.accent, 1.05, p.asked_mm > r.mean_mm ? Qt::AlignLeft : Qt::AlignRight);
     plot_->xAxis->setRange((from - pad) * scale, (to + pad) * scale);
     plot_->yAxis->setRange(0, 1.42 * top);
-    plot_->xAxis->setLabel(unit_ == LengthUnit::mm ? "clearance (µm), tight below zero" : "clearance (thou), tight below zero");
+    plot_->xAxis->setLabel(unit_ == LengthUnit::mm ? "clearance (µm), tight below zero"
+                                                   : "clearance (thou), tight below zero");
     plot_->replot();
     if (!asked_->hasFocus() || !asked_->isModified()) {
-        asked_->setText(unit_ == LengthUnit::mm ? qt(fmt::format("{} um", plain(p.asked_mm * 1000, 6))) : qt(fmt::format("{} thou", plain(p.asked_mm / mm_per_inch * 1000, 5))));
+        asked_->setText(unit_ == LengthUnit::mm
+                            ? qt(fmt::format("{} um", plain(p.asked_mm * 1000, 6)))
+                            : qt(fmt::format("{} thou", plain(p.asked_mm / mm_per_inch * 1000, 5))));
         asked_->setModified(false);
     }
-    shares_->setText(QString("clearance:  <b>%1</b>   ·   at most that:  %2   ·   any play:  %3").arg(percent(r.shares.at_least), percent(r.shares.at_most), percent(r.share_with_play)));
+    shares_->setText(
+        QString("clearance:  <b>%1</b>  ·  at most:  %2  ·  any play:  %3")
+            .arg(percent(r.shares.at_least), percent(r.shares.at_most), percent(r.share_with_play)));
 }
 
 Working FitBench::working() const { return result_ && *result_ ? (**result_).working : Working{}; }

@@ -41,6 +41,7 @@ private:
     void show_pair();
     void show_curve(const FitPair& pair, const BenchResult& result);
     const FitPair* pair() const;
+    static QString shown_fit(const standards::Fit& fit);
 
     Project project_;
     LengthUnit unit_ = LengthUnit::mm;

@@ -49,7 +49,8 @@ QTableWidget* quiet_table(const QStringList& columns, const QString& name) {
     return table;
 }
 
-QTableWidgetItem* cell(QTableWidget* table, int row, int column, const QString& text, Qt::Alignment align = Qt::AlignLeft) {
+QTableWidgetItem* cell(QTableWidget* table, int row, int column, const QString& text,
+                       Qt::Alignment align = Qt::AlignLeft) {
     auto* item = new QTableWidgetItem(text);
     item->setTextAlignment(align | Qt::AlignVCenter);
     table->setItem(row, column, item);
@@ -90,7 +91,7 @@ HardwareFinder::HardwareFinder(QWidget* parent)
     splitter->addWidget(build_left());
     splitter->addWidget(build_middle());
     splitter->addWidget(build_right());
-    splitter->setSizes({330, 560, 360});
+    splitter->setSizes({300, 590, 370});
     splitter->setStretchFactor(1, 1);
     splitter->setChildrenCollapsible(false);
     splitter->setHandleWidth(6);
@@ -143,17 +144,21 @@ QWidget* HardwareFinder::build_left() {
 }
 
 QWidget* HardwareFinder::build_middle() {
-    title_->setObjectName("big");
+    title_->setProperty("big", true);
     sizes_->setObjectName("piece_size");
     sizes_->setAccessibleName("Size");
-    sizes_->setMinimumContentsLength(8);
     length_->setObjectName("piece_length");
     length_->setAccessibleName("Length drawn");
-    length_->setMinimumContentsLength(6);
     facts_->setObjectName("faint");
     facts_->setWordWrap(true);
     companions_->setTextFormat(Qt::RichText);
     companions_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    companions_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    title_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    for (auto* box : {grade_, material_, sizes_, length_}) {
+        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        box->setMinimumContentsLength(box == material_ ? 16 : 7);
+    }
     caution_->setObjectName("faint");
     caution_->setWordWrap(true);
     grade_->setAccessibleName("Strength grade");
@@ -167,7 +172,8 @@ QWidget* HardwareFinder::build_middle() {
     friction_->setAccessibleName("Friction");
     auto* screw = new QHBoxLayout(screw_row_);
     screw->setContentsMargins(0, 0, 0, 0);
-    for (auto [label, field] : {std::pair{"Grade", static_cast<QWidget*>(grade_)}, {"in", material_}, {"friction", friction_}}) {
+    for (auto [label, field] :
+         {std::pair{"Grade", static_cast<QWidget*>(grade_)}, {"in", material_}, {"friction", friction_}}) {
         screw->addWidget(new QLabel(label));
         screw->addWidget(field);
     }
@@ -204,7 +210,8 @@ QWidget* HardwareFinder::build_right() {
     dimensions_->horizontalHeader()->setStretchLastSection(true);
     lengths_->setObjectName("lengths");
     lengths_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
-    lengths_->setToolTip("Double-click or press Space to put a length on the workshop's shelf, or to take it off");
+    lengths_->setToolTip(
+        "Double-click or press Space to put a length on the workshop's shelf, or to take it off");
     auto* copy = new QAction("Copy dimensions as CSV", dimensions_);
     copy->setShortcut(QKeySequence("Ctrl+Shift+C"));
     copy->setShortcutContext(Qt::WidgetShortcut);
@@ -232,13 +239,13 @@ QWidget* HardwareFinder::build_right() {
 }
 
 void HardwareFinder::show_workshop(const Workshop& workshop, LengthUnit unit) {
+    if (workshop == workshop_ && unit == unit_) return;
     workshop_ = workshop;
     unit_ = unit;
     search_again();
 }
 
-void HardwareFinder::look_for(const QString& words) {
-    words_->setText(words);
+void HardwareFinder::focus_words() {
     words_->setFocus(Qt::ShortcutFocusReason);
     words_->selectAll();
 }
@@ -265,7 +272,8 @@ void HardwareFinder::search_again() {
     for (int row = 0; row < list_->rowCount(); ++row) {
         const auto& hit = hits_[static_cast<std::size_t>(row)];
         if (hit.kind == before) current = row;
-        cell(list_, row, 0, QString(hit.stocked ? "▣" : "") + (hit.favourite ? "★" : ""))->setToolTip(hit.stocked ? "on the workshop's shelf" : "");
+        cell(list_, row, 0, QString(hit.stocked ? "▣" : "") + (hit.favourite ? "★" : ""))
+            ->setToolTip(hit.stocked ? "on the workshop's shelf" : "");
         cell(list_, row, 1, qt(hit.kind->standard));
         cell(list_, row, 2, qt(hit.kind->title))->setToolTip(qt(hit.kind->title));
     }
@@ -283,7 +291,8 @@ void HardwareFinder::fill_sizes() {
         sizes_->addItem(qt(size) + (stocked ? "  ▣" : ""), qt(size));
     }
     const auto& named = hits_[static_cast<std::size_t>(list_->currentRow())].size;
-    const int wanted = sizes_->findData(qt(named.empty() ? wanted_size_ : named));
+    if (!named.empty()) wanted_size_ = named; // and it stays when the words go
+    const int wanted = sizes_->findData(qt(wanted_size_));
     sizes_->setCurrentIndex(wanted >= 0 ? wanted : static_cast<int>(k->sizes.size()) / 2);
     show_item();
 }
@@ -301,14 +310,16 @@ void HardwareFinder::show_item() {
     item_.reset();
     if (k)
         if (auto found = standards::hardware(k->standard, chosen_size())) item_ = *found;
-    for (QWidget* content : {static_cast<QWidget*>(stock_), static_cast<QWidget*>(favourite_), static_cast<QWidget*>(length_), static_cast<QWidget*>(sizes_)})
+    for (QWidget* content : {static_cast<QWidget*>(stock_), static_cast<QWidget*>(favourite_),
+                             static_cast<QWidget*>(length_), static_cast<QWidget*>(sizes_)})
         content->setEnabled(item_.has_value());
     const QSignalBlocker quiet(length_);
     length_->clear();
     grade_->clear();
     if (!item_) {
         title_->setText("Nothing found");
-        facts_->setText("No piece answers these words. Try fewer words, another system, or take the filters off.");
+        facts_->setText(
+            "No piece answers these words. Try fewer words, another system, or take the filters off.");
         picture_->clear();
         dimensions_->setRowCount(0);
         lengths_->setRowCount(0);
@@ -340,9 +351,12 @@ void HardwareFinder::show_item() {
 
 void HardwareFinder::show_dimensions() {
     if (!item_) return;
-    const std::optional<double> length = length_->count() > 0 ? std::optional(length_->currentData().toDouble()) : std::nullopt;
+    const std::optional<double> length =
+        length_->count() > 0 ? std::optional(length_->currentData().toDouble()) : std::nullopt;
     picture_->show_piece(drawing::view_of(*item_, length), unit_);
-    const auto shown = [&](const std::optional<double>& mm) { return mm ? qt(plain(from_mm(*mm, unit_), 6)) : QString("–"); };
+    const auto shown = [&](const std::optional<double>& mm) {
+        return mm ? qt(plain(from_mm(*mm, unit_), 6)) : QString("–");
+    };
     dimensions_->setRowCount(static_cast<int>(item_->dimensions.size()));
     for (int row = 0; row < dimensions_->rowCount(); ++row) {
         const auto& d = item_->dimensions[static_cast<std::size_t>(row)];
@@ -350,7 +364,8 @@ void HardwareFinder::show_dimensions() {
         cell(dimensions_, row, 1, shown(d.nominal_mm), Qt::AlignRight);
         cell(dimensions_, row, 2, shown(d.min_mm), Qt::AlignRight);
         cell(dimensions_, row, 3, shown(d.max_mm), Qt::AlignRight);
-        cell(dimensions_, row, 4, meaning_of(d.symbol, item_->shape))->setToolTip(meaning_of(d.symbol, item_->shape));
+        cell(dimensions_, row, 4, meaning_of(d.symbol, item_->shape))
+            ->setToolTip(meaning_of(d.symbol, item_->shape));
     }
     const StockItem* stock = find_stock(workshop_, item_->standard, item_->size);
     lengths_->setVisible(!item_->lengths_mm.empty());
@@ -358,10 +373,12 @@ void HardwareFinder::show_dimensions() {
     for (int row = 0; row < lengths_->rowCount(); ++row) {
         const double l = item_->lengths_mm[static_cast<std::size_t>(row)];
         const auto mass = standards::mass_kg(*item_, l);
-        const bool kept = stock && (stock->lengths_mm.empty() || std::ranges::find(stock->lengths_mm, l) != stock->lengths_mm.end());
-        cell(lengths_, row, 0, qt(plain(from_mm(l, unit_), 6)), Qt::AlignRight);
-        cell(lengths_, row, 1, mass ? qt(fmt::format("{} g", plain(*mass * 1000, 3))) : QString("–"), Qt::AlignRight)->setToolTip("by the volume of the nominal shape, within about a tenth");
-        cell(lengths_, row, 2, kept ? "▣" : "", Qt::AlignHCenter);
+        const bool kept = stock && (stock->lengths_mm.empty() ||
+                                    std::ranges::find(stock->lengths_mm, l) != stock->lengths_mm.end());
+        cell(lengths_, row, 0, qt(plain(from_mm(l, unit_), 6)));
+        cell(lengths_, row, 1, mass ? qt(fmt::format("{} g", plain(*mass * 1000, 3))) : QString("–"))
+            ->setToolTip("by the volume of the nominal shape, within about a tenth");
+        cell(lengths_, row, 2, kept ? "▣" : "");
     }
 }
 
@@ -370,14 +387,19 @@ void HardwareFinder::show_companions() {
     const auto friction = parse_number(friction_->text().trimmed().toStdString());
     QString caution;
     working_.clear();
-    const auto lines = companions(*item_, grade_->currentText().trimmed().toStdString(), friction.value_or(0), material_->currentData().toString().toStdString(), unit_, &caution, &working_);
+    const auto lines =
+        companions(*item_, grade_->currentText().trimmed().toStdString(), friction.value_or(0),
+                   material_->currentData().toString().toStdString(), unit_, &caution, &working_);
     screw_row_->setVisible(!lines.empty() && item_->group != "Nuts");
     QString rows;
     for (const auto& line : lines)
-        rows += QString("<tr><td style='color:%1; padding-right:12px'>%2</td><td style='padding-right:12px'><b>%3</b></td><td style='color:%1'>%4</td></tr>")
+        rows += QString("<tr><td style='color:%1; padding-right:12px'>%2</td><td "
+                        "style='padding-right:12px'><b>%3</b></td><td style='color:%1'>%4</td></tr>")
                     .arg(theme().faint.name(), line.name, line.figure, line.source);
     if (const auto mass = standards::mass_kg(*item_, {}))
-        rows += QString("<tr><td style='color:%1; padding-right:12px'>Mass</td><td><b>%2 g</b></td><td style='color:%1'>by its shape</td></tr>").arg(theme().faint.name(), qt(plain(*mass * 1000, 3)));
+        rows += QString("<tr><td style='color:%1; padding-right:12px'>Mass</td><td><b>%2 g</b></td><td "
+                        "style='color:%1'>by its shape</td></tr>")
+                    .arg(theme().faint.name(), qt(plain(*mass * 1000, 3)));
     companions_->setText("<table cellspacing='0'>" + rows + "</table>");
     companions_->setVisible(!rows.isEmpty());
     caution_->setText(lines.empty() || item_->group == "Nuts" ? QString() : caution);
@@ -421,7 +443,8 @@ void HardwareFinder::copy_as_csv() const {
     for (int row = 0; row < dimensions_->rowCount(); ++row) {
         QStringList cells;
         for (int c = 0; c < dimensions_->columnCount(); ++c)
-            cells << (c == 4 ? "\"" + dimensions_->item(row, c)->text() + "\"" : dimensions_->item(row, c)->text().replace("–", ""));
+            cells << (c == 4 ? "\"" + dimensions_->item(row, c)->text() + "\""
+                             : dimensions_->item(row, c)->text().replace("–", ""));
         csv += cells.join(',') + "\n";
     }
     QApplication::clipboard()->setText(csv);

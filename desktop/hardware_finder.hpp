@@ -15,14 +15,14 @@ namespace kollema::desktop {
 
 class PieceView;
 
-/// The hardware finder: by what it must do, by name, standard or size; the piece true to scale, its dimensions,
-/// lengths and what it asks of its surroundings; the workshop's shelf and favourites.
+/// The hardware finder: by what it must do, by name, standard or size; the piece true to scale, its
+/// dimensions, lengths and what it asks of its surroundings; the workshop's shelf and favourites.
 class HardwareFinder : public QWidget {
     Q_OBJECT
 public:
     explicit HardwareFinder(QWidget* parent = nullptr);
     void show_workshop(const Workshop& workshop, LengthUnit unit);
-    void look_for(const QString& words);
+    void focus_words();
     void choose(const std::string& standard, const std::string& size);
     std::optional<standards::HardwareItem> chosen() const { return item_; }
     const Working& working() const { return working_; }

@@ -126,7 +126,9 @@ void MainWindow::build_panels() {
 void MainWindow::show_view(View view) {
     view_buttons_->button(view)->setChecked(true);
     views_->setCurrentIndex(view);
-    if (view == hardware_view) hardware_->look_for({});
+    refusal_->hide();
+    consequences_->hide();
+    if (view == hardware_view) hardware_->focus_words();
 }
 
 QWidget* MainWindow::build_joints_view() {
@@ -140,7 +142,7 @@ QWidget* MainWindow::build_joints_view() {
     column->addWidget(joint_name_);
     column->addWidget(joint_holds_);
     column->addWidget(section_, 1);
-    strip_->setObjectName("");
+    strip_->setObjectName("joint_figures");
     column->addWidget(strip_);
 
     auto* upper = new QSplitter(Qt::Horizontal);
@@ -281,7 +283,7 @@ void MainWindow::refuse(const QString& why) {
     // What was typed did not land: the fields show again what holds.
     strip_->show_figures(figures_of(document_.project(), map_->chosen(), unit_));
     if (document_.results()) gap_->show_gaps(document_.project(), document_.results(), unit_);
-    bench_->show_project(document_.project(), unit_);
+    bench_->restyle();
 }
 
 void MainWindow::tell(const QStringList& lines) {

@@ -127,9 +127,11 @@ void ask_for_block(QWidget* parent, const Project& project, LengthUnit unit, con
     auto* material = form.choice("Material");
     for (const auto& m : standards::materials())
         material->addItem(qt(m.title), qt(m.id));
+    material->setCurrentIndex(material->findData("s235"));
     auto* process = form.choice("Made by");
-    for (const auto& p : standards::processes())
+    for (const auto& p : processes_at_hand(project.workshop))
         process->addItem(QString("%1 (ISO 2768-%2)").arg(qt(p.title)).arg(p.tolerance_class), qt(p.id));
+    process->setCurrentIndex(process->findData("milled"));
     form.attempt = [&]() -> QString {
         Block block;
         for (const auto& [field, size] :

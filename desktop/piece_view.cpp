@@ -6,6 +6,7 @@
 #include <QSvgGenerator>
 #include <algorithm>
 #include <cmath>
+#include <vector>
 
 namespace kollema::desktop {
 namespace {
@@ -66,8 +67,11 @@ void PieceView::paint(QPainter& painter, const QRectF& room) const {
     const auto& w = view_->window;
     const double width_mm = std::max(1e-6, w.right - w.left), height_mm = std::max(1e-6, w.top - w.bottom);
     const double scale = std::min((room.width() - 90) / width_mm, (room.height() - 60) / height_mm);
-    const QPointF middle = room.center() - QPointF(scale * (w.left + w.right) / 2, -scale * (w.bottom + w.top) / 2);
-    const auto at = [&](drawing::Point p) { return QPointF(middle.x() + scale * p.x, middle.y() - scale * p.y); };
+    const QPointF middle =
+        room.center() - QPointF(scale * (w.left + w.right) / 2, -scale * (w.bottom + w.top) / 2);
+    const auto at = [&](drawing::Point p) {
+        return QPointF(middle.x() + scale * p.x, middle.y() - scale * p.y);
+    };
     const auto polygon = [&](const drawing::Polygon& points) {
         QPolygonF all;
         for (const auto& p : points)
@@ -89,6 +93,7 @@ void PieceView::paint(QPainter& painter, const QRectF& room) const {
     letter.setItalic(true);
     painter.setFont(letter);
     const QFontMetricsF metrics(letter);
+    std::vector<QRectF> taken; // two letters never stand on each other
     for (const auto& m : view_->measures) {
         const QPointF a = at(m.from), b = at(m.to), ea = at(m.from_edge), eb = at(m.to_edge);
         painter.setPen(QPen(t.accent, 0.9));
@@ -115,7 +120,15 @@ void PieceView::paint(QPainter& painter, const QRectF& room) const {
         QPointF place = (a + b) / 2 - QPointF(size.width() / 2, size.height() / 2);
         if (!upright) place.ry() -= size.height() * 0.55;
         if (span <= 3 * arrow && !upright) place = b + QPointF(2.4 * arrow, -size.height() / 2);
-        if (span <= 3 * arrow && upright) place = QPointF((a.x() + b.x()) / 2 + 4, std::min(a.y(), b.y()) - 2.2 * arrow - size.height());
+        if (span <= 3 * arrow && upright)
+            place = QPointF((a.x() + b.x()) / 2 + 4, std::min(a.y(), b.y()) - 2.2 * arrow - size.height());
+        for (int tries = 0; tries < 8; ++tries) {
+            const QRectF wanted(place, size);
+            if (std::ranges::none_of(taken, [&](const QRectF& other) { return other.intersects(wanted); }))
+                break;
+            place.ry() -= upright ? size.height() * 1.1 : size.height() * 0.9;
+        }
+        taken.emplace_back(place, size);
         QColor back = t.sheet;
         back.setAlphaF(0.82F);
         painter.fillRect(QRectF(place, size), back);
@@ -126,7 +139,8 @@ void PieceView::paint(QPainter& painter, const QRectF& room) const {
     painter.setPen(t.faint);
     const double dots_per_mm = painter.device()->logicalDpiX() / 25.4;
     painter.drawText(room.adjusted(8, 0, -8, -4), Qt::AlignLeft | Qt::AlignBottom,
-                     QString("true to scale, about %1 : 1 · %2").arg(qt(plain(scale / dots_per_mm, 2)), unit_ == LengthUnit::mm ? "mm" : "in"));
+                     QString("true to scale, about %1 : 1 · %2")
+                         .arg(qt(plain(scale / dots_per_mm, 2)), unit_ == LengthUnit::mm ? "mm" : "in"));
 }
 
 }

@@ -6,8 +6,8 @@ class QLineEdit;
 
 namespace kollema::desktop {
 
-/// Taper and angle: what is typed as a ratio, an angle, or both is shown in every form; figures that contradict
-/// each other are named.
+/// Taper and angle: what is typed as a ratio, an angle, or both is shown in every form; figures that
+/// contradict each other are named.
 class TaperDialog : public QDialog {
     Q_OBJECT
 public:

@@ -55,7 +55,7 @@ QString style_sheet(const Theme& t) {
         QFrame#panel { background: @sheet; border: 1px solid @line; border-radius: 3px; }
         QLabel#heading { font-weight: bold; color: @accent; }
         QLabel#faint { color: @faint; }
-        QLabel#big { font-size: 17pt; font-weight: bold; }
+        QLabel#big, QLabel[big="true"] { font-size: 17pt; font-weight: bold; }
         QLabel#refusal { background: @error; color: @sheet; padding: 4px 8px; }
         QLabel#consequences, QLabel#preview_text { background: @selection; color: @ink; padding: 4px 8px; }
         QFrame#card { background: @sheet; border: 1px solid @line; border-left: 4px solid @line; }

@@ -29,6 +29,12 @@ void hatch(QPainter& painter, const QRectF& box, bool leaning_right) {
     painter.restore();
 }
 
+/// Two figures are enough for a scale.
+int round_figure(double value) {
+    const double power = std::pow(10, std::max(0.0, std::floor(std::log10(std::max(1.0, value))) - 1));
+    return static_cast<int>(std::lround(value / power) * std::lround(power));
+}
+
 /// A round step for the axis: 1, 2 or 5 times a power of ten.
 double axis_step(double range) {
     const double power = std::pow(10, std::floor(std::log10(range / 5)));
@@ -43,8 +49,10 @@ ZonesView::ZonesView(QWidget* parent) : QWidget(parent) {
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setAccessibleName("Tolerance zones");
-    setAccessibleDescription("Up and down arrow: a tighter or looser zone; left and right: a finer or coarser grade; with Shift the other member");
-    setToolTip("Drag a zone, click a neighbour, or use the arrow keys: ↑ tighter, ↓ looser, ← finer, → coarser; with Shift the other member");
+    setAccessibleDescription("Up and down arrow: a tighter or looser zone; left and right: a finer or "
+                             "coarser grade; with Shift the other member");
+    setToolTip("Drag a zone, click a neighbour, or use the arrow keys: ↑ tighter, ↓ looser, ← finer, → "
+               "coarser; with Shift the other member");
 }
 
 void ZonesView::show_fit(double nominal_mm, const standards::Fit& fit, LengthUnit unit) {
@@ -93,13 +101,15 @@ QRectF ZonesView::member_box(Side side) const {
 void ZonesView::paint_axis(QPainter& painter) const {
     const Theme& t = theme();
     const double unit_um = unit_ == LengthUnit::mm ? 1 : 25.4;
-    const double from = (zero_y_ - (height() - bottom_room)) / pixels_per_um_ / unit_um, to = (zero_y_ - top_room) / pixels_per_um_ / unit_um;
+    const double from = (zero_y_ - (height() - bottom_room)) / pixels_per_um_ / unit_um,
+                 to = (zero_y_ - top_room) / pixels_per_um_ / unit_um;
     const double step = axis_step(to - from);
     painter.setPen(t.faint);
     for (double v = std::ceil(from / step) * step; v <= to; v += step) {
         const double y = y_of(v * unit_um);
         painter.drawLine(QPointF(axis_width - 5, y), QPointF(axis_width, y));
-        painter.drawText(QRectF(0, y - 8, axis_width - 8, 16), Qt::AlignRight | Qt::AlignVCenter, qt(fmt::format("{:g}", std::abs(v) < 1e-9 ? 0 : v)));
+        painter.drawText(QRectF(0, y - 8, axis_width - 8, 16), Qt::AlignRight | Qt::AlignVCenter,
+                         qt(fmt::format("{:g}", std::abs(v) < 1e-9 ? 0 : v)));
     }
     painter.drawText(QRectF(4, 2, 90, 16), Qt::AlignLeft, unit_ == LengthUnit::mm ? "µm" : "thou");
     painter.setPen(QPen(t.ink, 1.6));
@@ -128,10 +138,20 @@ void ZonesView::paint_member(QPainter& painter, Side side) const {
     painter.drawText(tag, Qt::AlignCenter, name);
     painter.setFont(font());
     const bool tight = box.height() < 26;
-    painter.drawText(QRectF(box.right() + 3, box.top() - (tight ? 14 : 7), 60, 14), Qt::AlignLeft | Qt::AlignVCenter, figure(d.upper_um));
-    painter.drawText(QRectF(box.right() + 3, box.bottom() - (tight ? 0 : 7), 60, 14), Qt::AlignLeft | Qt::AlignVCenter, figure(d.lower_um));
+    const double off_line = 8; // a figure on the zero line stands beside it
+    const double above = tight             ? 14
+                         : d.upper_um == 0 ? 7 - off_line
+                                           : 7,
+                 below = tight             ? 0
+                         : d.lower_um == 0 ? 7 + off_line
+                                           : 7;
+    painter.drawText(QRectF(box.right() + 3, box.top() - above, 60, 14), Qt::AlignLeft | Qt::AlignVCenter,
+                     figure(d.upper_um));
+    painter.drawText(QRectF(box.right() + 3, box.bottom() - below, 60, 14), Qt::AlignLeft | Qt::AlignVCenter,
+                     figure(d.lower_um));
     painter.setPen(t.faint);
-    painter.drawText(QRectF(box.left(), 2, box.width(), 16), Qt::AlignHCenter, side == Side::hole ? "hole" : "shaft");
+    painter.drawText(QRectF(box.left(), 2, box.width(), 16), Qt::AlignHCenter,
+                     side == Side::hole ? "hole" : "shaft");
 }
 
 void ZonesView::paint_neighbours(QPainter& painter) {
@@ -141,21 +161,28 @@ void ZonesView::paint_neighbours(QPainter& painter) {
     if (family.members.empty()) return;
     const std::size_t first = family.current > reach_of_neighbours ? family.current - reach_of_neighbours : 0,
                       last = std::min(family.members.size() - 1, family.current + reach_of_neighbours);
-    const double left = axis_width + (width() - axis_width) * 0.6, pitch = (width() - 8 - left) / static_cast<double>(last - first + 1);
+    const double left = axis_width + (width() - axis_width) * 0.6,
+                 pitch = (width() - 8 - left) / static_cast<double>(last - first + 1);
     painter.setPen(t.faint);
     painter.drawText(QRectF(left, 2, width() - 8 - left, 16), Qt::AlignHCenter, "within reach");
     painter.setClipRect(QRectF(0, top_room - 2, width(), height() - top_room - bottom_room + 4));
     for (std::size_t i = first; i <= last; ++i) {
         const auto& m = family.members[i];
         const double x = left + static_cast<double>(i - first) * pitch;
-        const QRectF box(QPointF(x + 0.12 * pitch, y_of(m.limits.upper_um)), QPointF(x + 0.88 * pitch, y_of(m.limits.lower_um)));
+        const QRectF box(QPointF(x + 0.12 * pitch, y_of(m.limits.upper_um)),
+                         QPointF(x + 0.88 * pitch, y_of(m.limits.lower_um)));
         const bool here = i == family.current, wished = !drag_to_.isEmpty() && drag_to_ == qt(m.fit);
         if (here || wished) painter.fillRect(box, wished ? t.accent : t.selection);
-        painter.setPen(QPen(here || wished ? t.accent : t.faint, here || wished ? 1.6 : 1, here ? Qt::SolidLine : Qt::DashLine));
+        painter.setPen(QPen(here || wished ? t.accent : t.faint, here || wished ? 1.6 : 1,
+                            here ? Qt::SolidLine : Qt::DashLine));
         painter.drawRect(box);
         painter.setPen(wished ? t.accent_ink : here ? t.ink : t.faint);
         const bool room = box.height() > 16;
-        painter.drawText(QRectF(x - 6, room ? box.center().y() - 8 : box.top() - 16, pitch + 12, 16), Qt::AlignCenter, qt(m.zone));
+        const QRectF label(x - 6, room ? box.center().y() - 8 : box.top() - 16, pitch + 12, 16);
+        const double half = QFontMetricsF(painter.font()).horizontalAdvance(qt(m.zone)) / 2 + 1;
+        if (!here && !wished) // the zero line must not strike it through
+            painter.fillRect(QRectF(label.center().x() - half, label.top() + 1, 2 * half, 14), t.sheet);
+        painter.drawText(label, Qt::AlignCenter, qt(m.zone));
         neighbours_.push_back({QRectF(x, top_room, pitch, height() - top_room - bottom_room), qt(m.fit)});
     }
     painter.setClipping(false);
@@ -180,9 +207,11 @@ void ZonesView::paintEvent(QPaintEvent*) {
     paint_member(painter, Side::shaft);
     painter.setPen(t.faint);
     const double dots_per_mm = logicalDpiX() / 25.4;
-    painter.drawText(QRectF(axis_width, height() - 20, width() - axis_width - 8, 16), Qt::AlignLeft | Qt::AlignVCenter,
+    painter.drawText(QRectF(axis_width, height() - 20, width() - axis_width - 8, 16),
+                     Qt::AlignLeft | Qt::AlignVCenter,
                      QString("zero line = %1 · enlarged about %2 : 1")
-                         .arg(qt(exact_length(nominal_mm_, unit_)), qt(plain(pixels_per_um_ / dots_per_mm * 1000, 2))));
+                         .arg(qt(exact_length(nominal_mm_, unit_)),
+                              QString::number(round_figure(pixels_per_um_ / dots_per_mm * 1000))));
 }
 
 void ZonesView::wish(const QString& fit) {
@@ -190,14 +219,16 @@ void ZonesView::wish(const QString& fit) {
 }
 
 void ZonesView::keyPressEvent(QKeyEvent* event) {
-    const bool arrow = event->key() == Qt::Key_Up || event->key() == Qt::Key_Down || event->key() == Qt::Key_Left || event->key() == Qt::Key_Right;
+    const bool arrow = event->key() == Qt::Key_Up || event->key() == Qt::Key_Down ||
+                       event->key() == Qt::Key_Left || event->key() == Qt::Key_Right;
     if (!fit_ || !arrow) return QWidget::keyPressEvent(event);
     Side side = fit::moving_side(*fit_);
     if (event->modifiers() & Qt::ShiftModifier) side = side == Side::hole ? Side::shaft : Side::hole;
     const auto& family = family_of(side);
     const auto name = [](const fit::FamilyMember* member) { return member ? qt(member->fit) : QString(); };
     switch (event->key()) {
-    case Qt::Key_Up: // upward on the picture: a shaft gets tighter, a hole looser; both follow the standard's order
+    case Qt::Key_Up: // upward on the picture: a shaft gets tighter, a hole looser; both follow the standard's
+                     // order
         return wish(name(side == Side::shaft ? family.tighter() : family.looser()));
     case Qt::Key_Down:
         return wish(name(side == Side::shaft ? family.looser() : family.tighter()));

@@ -6,9 +6,9 @@
 
 namespace kollema::desktop {
 
-/// Tolerance zones of a hole and a shaft about the zero line, to scale, with the neighbouring zones beside them.  A
-/// zone is moved by dragging it, by clicking a neighbour, or by keys: up and down to the next letter, left and
-/// right to the next grade, with Shift for the other member.
+/// Tolerance zones of a hole and a shaft about the zero line, to scale, with the neighbouring zones beside
+/// them.  A zone is moved by dragging it, by clicking a neighbour, or by keys: up and down to the next
+/// letter, left and right to the next grade, with Shift for the other member.
 class ZonesView : public QWidget {
     Q_OBJECT
 public:

@@ -112,10 +112,11 @@ private:
         const double distance = (find(p, to)->frame.origin - find(p, from)->frame.origin).dot(direction);
         const auto process = process_at_hand(project_.workshop, p.process);
         if (!process) return tl::unexpected(process.error());
-        // ISO 2768-1 begins at 0.5 mm; a smaller distance (features in line) takes the tolerance of its first
-        // range.
-        const auto tolerance =
-            standards::general_tolerance_mm(std::max(0.5, std::abs(distance)), process->tolerance_class);
+        // ISO 2768-1 begins at 0.5 mm, its class v above 3 mm; a smaller distance (features in line) takes
+        // the tolerance of the first range.
+        const double first_range = process->tolerance_class == 'v' ? 3.001 : 0.5;
+        const auto tolerance = standards::general_tolerance_mm(std::max(first_range, std::abs(distance)),
+                                                               process->tolerance_class);
         if (!tolerance) return tl::unexpected(tolerance.error());
         loop_.links.push_back(
             {.kind = LinkKind::general,

@@ -16,7 +16,9 @@ class Sketch {
 public:
     explicit Sketch(const standards::HardwareItem& item) : item_(item) {}
 
-    double of(std::string_view symbol, double otherwise = 0) const { return item_[symbol].value_or(otherwise); }
+    double of(std::string_view symbol, double otherwise = 0) const {
+        return item_[symbol].value_or(otherwise);
+    }
     bool has(std::string_view symbol) const { return item_[symbol].has_value(); }
 
     void fill(Polygon polygon) { view.outlines.push_back(std::move(polygon)); }
@@ -46,7 +48,8 @@ public:
         Polygon p;
         const double r = across_flats / std::numbers::sqrt3;
         for (int i = 0; i <= 6; ++i)
-            p.push_back({middle.x + r * std::cos(pi / 6 + i * pi / 3), middle.y + r * std::sin(pi / 6 + i * pi / 3)});
+            p.push_back(
+                {middle.x + r * std::cos(pi / 6 + i * pi / 3), middle.y + r * std::sin(pi / 6 + i * pi / 3)});
         return p;
     }
 
@@ -78,7 +81,7 @@ Shank shank_of(const Sketch& s, const standards::HardwareItem& item, double leng
     const double d = s.of("d");
     const auto t = standards::thread(item.size);
     const double pitch = s.of("P", t ? t->pitch_mm : d / 7);
-    const double b = s.of("b", length);
+    const double b = length <= item.threaded_to_head_up_to_mm ? length : s.of("b", length);
     return {d, d - 1.23 * pitch, length, std::min(length, b > 0 ? b : length)};
 }
 
@@ -87,7 +90,8 @@ void draw_shank(Sketch& s, const Shank& k, double drop) {
     const double chamfer = (k.d - k.core) / 2;
     s.turned({{0, k.d / 2}, {k.length - chamfer, k.d / 2}, {k.length, k.core / 2}});
     s.both_sides(LineKind::thin, k.length - k.thread, k.length, k.core / 2);
-    if (k.thread < k.length) s.line(LineKind::visible, {{k.length - k.thread, -k.d / 2}, {k.length - k.thread, k.d / 2}});
+    if (k.thread < k.length)
+        s.line(LineKind::visible, {{k.length - k.thread, -k.d / 2}, {k.length - k.thread, k.d / 2}});
     s.along("l", 0, k.length, -drop - 0.55 * k.d, -k.d / 2);
     if (k.thread < k.length) s.along("b", k.length - k.thread, k.length, -drop, -k.d / 2);
     s.across("d", k.d / 2, k.length + 0.45 * k.d, k.length - chamfer);
@@ -107,8 +111,10 @@ void hex_screw(Sketch& s, const standards::HardwareItem& item, double length) {
     const Point end{-head - corner / 2 - 1.3 * k.d, 0};
     s.fill(Sketch::hexagon(end, flats));
     const double r = flats / std::numbers::sqrt3;
-    s.measure("e", {end.x - r, -flats / 2 - gap(k.d)}, {end.x + r, -flats / 2 - gap(k.d)}, {end.x - r, 0}, {end.x + r, 0});
-    s.measure("s", {end.x - r - gap(k.d), -flats / 2}, {end.x - r - gap(k.d), flats / 2}, {end.x, -flats / 2}, {end.x, flats / 2});
+    s.measure("e", {end.x - r, -flats / 2 - gap(k.d)}, {end.x + r, -flats / 2 - gap(k.d)}, {end.x - r, 0},
+              {end.x + r, 0});
+    s.measure("s", {end.x - r - gap(k.d), -flats / 2}, {end.x - r - gap(k.d), flats / 2}, {end.x, -flats / 2},
+              {end.x, flats / 2});
 }
 
 void cap_screw(Sketch& s, const standards::HardwareItem& item, double length) {
@@ -130,9 +136,12 @@ void cap_screw(Sketch& s, const standards::HardwareItem& item, double length) {
     if (s.has("s"))
         s.line(LineKind::visible, Sketch::hexagon(end, socket));
     else
-        s.line(LineKind::visible, {{end.x - socket / 2, -dk / 2}, {end.x - socket / 2, dk / 2}, {end.x + socket / 2, dk / 2}, {end.x + socket / 2, -dk / 2}});
-    s.measure(s.has("s") ? "s" : "n", {end.x - socket / 2, -dk / 2 - gap(k.d)}, {end.x + socket / 2, -dk / 2 - gap(k.d)},
-              {end.x - socket / 2, 0}, {end.x + socket / 2, 0});
+        s.line(LineKind::visible, {{end.x - socket / 2, -dk / 2},
+                                   {end.x - socket / 2, dk / 2},
+                                   {end.x + socket / 2, dk / 2},
+                                   {end.x + socket / 2, -dk / 2}});
+    s.measure(s.has("s") ? "s" : "n", {end.x - socket / 2, -dk / 2 - gap(k.d)},
+              {end.x + socket / 2, -dk / 2 - gap(k.d)}, {end.x - socket / 2, 0}, {end.x + socket / 2, 0});
 }
 
 void countersunk_screw(Sketch& s, const standards::HardwareItem& item, double length) {
@@ -148,7 +157,8 @@ void countersunk_screw(Sketch& s, const standards::HardwareItem& item, double le
     s.fill(Sketch::round(end, dk / 2));
     if (s.has("s")) {
         s.line(LineKind::visible, Sketch::hexagon(end, s.of("s")));
-        s.measure("s", {end.x - s.of("s") / 2, -dk / 2 - gap(k.d)}, {end.x + s.of("s") / 2, -dk / 2 - gap(k.d)}, {end.x - s.of("s") / 2, 0},
+        s.measure("s", {end.x - s.of("s") / 2, -dk / 2 - gap(k.d)},
+                  {end.x + s.of("s") / 2, -dk / 2 - gap(k.d)}, {end.x - s.of("s") / 2, 0},
                   {end.x + s.of("s") / 2, 0});
     }
 }
@@ -170,7 +180,8 @@ void button_screw(Sketch& s, const standards::HardwareItem& item, double length)
     s.fill(Sketch::round(end, dk / 2));
     if (s.has("s")) {
         s.line(LineKind::visible, Sketch::hexagon(end, s.of("s")));
-        s.measure("s", {end.x - s.of("s") / 2, -dk / 2 - gap(k.d)}, {end.x + s.of("s") / 2, -dk / 2 - gap(k.d)}, {end.x - s.of("s") / 2, 0},
+        s.measure("s", {end.x - s.of("s") / 2, -dk / 2 - gap(k.d)},
+                  {end.x + s.of("s") / 2, -dk / 2 - gap(k.d)}, {end.x - s.of("s") / 2, 0},
                   {end.x + s.of("s") / 2, 0});
     }
 }
@@ -199,13 +210,15 @@ void set_screw(Sketch& s, const standards::HardwareItem& item, double length) {
     const Point end{-1.7 * k.d, 0};
     s.fill(Sketch::round(end, k.d / 2));
     s.line(LineKind::visible, Sketch::hexagon(end, s.of("s")));
-    s.measure("s", {end.x - s.of("s") / 2, -k.d / 2 - gap(k.d)}, {end.x + s.of("s") / 2, -k.d / 2 - gap(k.d)}, {end.x - s.of("s") / 2, 0}, {end.x + s.of("s") / 2, 0});
+    s.measure("s", {end.x - s.of("s") / 2, -k.d / 2 - gap(k.d)}, {end.x + s.of("s") / 2, -k.d / 2 - gap(k.d)},
+              {end.x - s.of("s") / 2, 0}, {end.x + s.of("s") / 2, 0});
 }
 
 void stud(Sketch& s, const standards::HardwareItem& item, double length) {
     const Shank k = shank_of(s, item, length);
     const double b1 = s.of("b1"), b2 = std::min(s.of("b2"), length), chamfer = (k.d - k.core) / 2;
-    s.turned({{-b1, k.core / 2}, {-b1 + chamfer, k.d / 2}, {length - chamfer, k.d / 2}, {length, k.core / 2}});
+    s.turned(
+        {{-b1, k.core / 2}, {-b1 + chamfer, k.d / 2}, {length - chamfer, k.d / 2}, {length, k.core / 2}});
     s.both_sides(LineKind::thin, -b1, 0, k.core / 2);
     s.both_sides(LineKind::thin, length - b2, length, k.core / 2);
     s.line(LineKind::visible, {{0, -k.d / 2}, {0, k.d / 2}});
@@ -219,7 +232,9 @@ void stud(Sketch& s, const standards::HardwareItem& item, double length) {
 
 void nut(Sketch& s, const standards::HardwareItem& item) {
     const double d = s.of("d"), flats = s.of("s"), corner = s.of("e", 1.13 * flats);
-    const double height = s.has("h") ? s.of("h") : s.of("m"), wrench = s.has("w") ? s.of("w") : s.has("m") ? s.of("m") : height;
+    const double height = s.has("h") ? s.of("h") : s.of("m"), wrench = s.has("w")   ? s.of("w")
+                                                                       : s.has("m") ? s.of("m")
+                                                                                    : height;
     const bool domed = item.shape == "cap_nut", insert = item.shape == "lock_nut";
     const double body = std::min(height, wrench);
     s.box(0, body, corner / 2);
@@ -239,7 +254,8 @@ void nut(Sketch& s, const standards::HardwareItem& item) {
     if (item.shape == "castle_nut") {
         const double n = s.of("n");
         s.line(LineKind::visible, {{height, n / 2}, {body, n / 2}, {body, -n / 2}, {height, -n / 2}});
-        s.measure("n", {height + 0.4 * d, -n / 2}, {height + 0.4 * d, n / 2}, {height, -n / 2}, {height, n / 2});
+        s.measure("n", {height + 0.4 * d, -n / 2}, {height + 0.4 * d, n / 2}, {height, -n / 2},
+                  {height, n / 2});
         s.along("w", 0, body, corner / 2 + 2.1 * gap(d), corner / 2);
     }
     s.along(s.has("h") ? "h" : "m", 0, height, corner / 2 + gap(d), corner / 2);
@@ -250,15 +266,22 @@ void nut(Sketch& s, const standards::HardwareItem& item) {
     s.line(LineKind::visible, Sketch::round(end, 0.43 * d));
     s.line(LineKind::thin, Sketch::round(end, d / 2, 0, 1.5 * pi));
     const double r = flats / std::numbers::sqrt3;
-    s.measure("e", {end.x - r, -flats / 2 - gap(d)}, {end.x + r, -flats / 2 - gap(d)}, {end.x - r, 0}, {end.x + r, 0});
-    s.measure("s", {end.x - r - gap(d), -flats / 2}, {end.x - r - gap(d), flats / 2}, {end.x, -flats / 2}, {end.x, flats / 2});
-    s.measure("d", {end.x - d / 2, flats / 2 + gap(d)}, {end.x + d / 2, flats / 2 + gap(d)}, {end.x - d / 2, 0}, {end.x + d / 2, 0});
+    s.measure("e", {end.x - r, -flats / 2 - gap(d)}, {end.x + r, -flats / 2 - gap(d)}, {end.x - r, 0},
+              {end.x + r, 0});
+    s.measure("s", {end.x - r - gap(d), -flats / 2}, {end.x - r - gap(d), flats / 2}, {end.x, -flats / 2},
+              {end.x, flats / 2});
+    s.measure("d", {end.x - d / 2, flats / 2 + gap(d)}, {end.x + d / 2, flats / 2 + gap(d)},
+              {end.x - d / 2, 0}, {end.x + d / 2, 0});
 }
 
-void ring_like(Sketch& s, double inner, double outer, double thick, const char* d1, const char* d2, const char* h) {
+void ring_like(Sketch& s, double inner, double outer, double thick, const char* d1, const char* d2,
+               const char* h) {
     const double space = gap(inner);
     for (const double side : {-1.0, 1.0})
-        s.fill({{0, side * inner / 2}, {thick, side * inner / 2}, {thick, side * outer / 2}, {0, side * outer / 2}});
+        s.fill({{0, side * inner / 2},
+                {thick, side * inner / 2},
+                {thick, side * outer / 2},
+                {0, side * outer / 2}});
     s.both_sides(LineKind::visible, 0, thick, inner / 2);
     s.along(h, 0, thick, outer / 2 + space, outer / 2);
     s.across(d1, inner / 2, thick + space, thick);
@@ -275,7 +298,8 @@ void washer(Sketch& s, const standards::HardwareItem& item) {
     ring_like(s, s.of("d1"), s.of("d2"), thick, "d1", "d2", item.shape == "washer" ? "h" : "s");
     if (item.shape == "spring_washer") {
         const Point end{-s.of("d2") / 2 - 1.4 * gap(s.of("d1")), 0};
-        s.line(LineKind::visible, {{end.x - s.of("s") / 3, s.of("d1") / 2}, {end.x + s.of("s") / 3, s.of("d2") / 2}});
+        s.line(LineKind::visible,
+               {{end.x - s.of("s") / 3, s.of("d1") / 2}, {end.x + s.of("s") / 3, s.of("d2") / 2}});
     }
 }
 
@@ -293,11 +317,13 @@ void pin(Sketch& s, const standards::HardwareItem& item, double length) {
         const double wall = s.of("s");
         s.line(LineKind::visible, Sketch::round(end, d / 2 - wall, 0.62 * pi, 2.38 * pi));
         s.both_sides(LineKind::thin, 0, length, d / 2 - wall);
-        s.measure("s", {end.x + d / 2 - wall, -d / 2 - gap(d)}, {end.x + d / 2, -d / 2 - gap(d)}, {end.x + d / 2 - wall, 0}, {end.x + d / 2, 0});
+        s.measure("s", {end.x + d / 2 - wall, -d / 2 - gap(d)}, {end.x + d / 2, -d / 2 - gap(d)},
+                  {end.x + d / 2 - wall, 0}, {end.x + d / 2, 0});
     } else if (s.has("d1") && s.has("d")) {
         s.line(LineKind::visible, Sketch::round(end, 0.85 * s.of("d1") / 2));
         s.line(LineKind::thin, Sketch::round(end, s.of("d1") / 2, 0, 1.5 * pi));
-        s.measure("d1", {end.x - s.of("d1") / 2, -d / 2 - gap(d)}, {end.x + s.of("d1") / 2, -d / 2 - gap(d)}, {end.x - s.of("d1") / 2, 0}, {end.x + s.of("d1") / 2, 0});
+        s.measure("d1", {end.x - s.of("d1") / 2, -d / 2 - gap(d)}, {end.x + s.of("d1") / 2, -d / 2 - gap(d)},
+                  {end.x - s.of("d1") / 2, 0}, {end.x + s.of("d1") / 2, 0});
     }
 }
 
@@ -313,13 +339,15 @@ void clevis_pin(Sketch& s, const standards::HardwareItem&, double length) {
     s.along("k", -k, 0, drop, dk / 2);
     s.across("d", d / 2, length + 0.6 * d, length);
     s.across("dk", dk / 2, -k - 0.5 * d, -k);
-    s.measure("d1", {length - le - d1 / 2, -0.75 * drop}, {length - le + d1 / 2, -0.75 * drop}, {length - le - d1 / 2, 0}, {length - le + d1 / 2, 0});
+    s.measure("d1", {length - le - d1 / 2, -0.75 * drop}, {length - le + d1 / 2, -0.75 * drop},
+              {length - le - d1 / 2, 0}, {length - le + d1 / 2, 0});
     s.axis(-k - 0.3 * d, length + 0.3 * d);
 }
 
 void split_pin(Sketch& s, const standards::HardwareItem&, double length) {
     const double d = s.of("d"), c = s.of("c"), b = s.of("b"), a = s.of("a");
-    Polygon eye = Sketch::round({-b / 2, 0}, b / 2), hole = Sketch::round({-b / 2, 0}, std::max(0.1, b / 2 - d / 2));
+    Polygon eye = Sketch::round({-b / 2, 0}, b / 2),
+            hole = Sketch::round({-b / 2, 0}, std::max(0.1, b / 2 - d / 2));
     for (auto* ring : {&eye, &hole})
         for (auto& p : *ring)
             p.y *= c / b;
@@ -337,42 +365,68 @@ void split_pin(Sketch& s, const standards::HardwareItem&, double length) {
 
 void retaining_ring(Sketch& s, const standards::HardwareItem& item) {
     const bool on_shaft = item.shape == "ring_shaft";
-    const double d1 = s.of("d1"), d2 = s.of("d2"), thick = s.of("s"), m = s.of("m"), n = s.of("n", 3 * std::abs(d1 - d2) / 2);
+    const double d1 = s.of("d1"), d2 = s.of("d2"), thick = s.of("s"), m = s.of("m"),
+                 n = s.of("n", 3 * std::abs(d1 - d2) / 2);
     const double b = s.of("b", 0.1 * d1), d3 = s.of("d3", d2), space = gap(thick + d1 / 8);
     // The groove in section: shaft end to the right, or a bore's wall.
     const double tail = n + m + 2 * n;
     if (on_shaft) {
-        s.turned({{-tail, d1 / 2}, {-n - m, d1 / 2}, {-n - m, d2 / 2}, {-n, d2 / 2}, {-n, d1 / 2}, {0, d1 / 2}});
+        s.turned(
+            {{-tail, d1 / 2}, {-n - m, d1 / 2}, {-n - m, d2 / 2}, {-n, d2 / 2}, {-n, d1 / 2}, {0, d1 / 2}});
         s.axis(-tail - space, space);
     } else {
         for (const double side : {-1.0, 1.0})
-            s.fill({{-tail, side * d1 / 2}, {-n - m, side * d1 / 2}, {-n - m, side * d2 / 2}, {-n, side * d2 / 2}, {-n, side * d1 / 2},
-                    {0, side * d1 / 2}, {0, side * (d2 / 2 + b)}, {-tail, side * (d2 / 2 + b)}});
+            s.fill({{-tail, side * d1 / 2},
+                    {-n - m, side * d1 / 2},
+                    {-n - m, side * d2 / 2},
+                    {-n, side * d2 / 2},
+                    {-n, side * d1 / 2},
+                    {0, side * d1 / 2},
+                    {0, side * (d2 / 2 + b)},
+                    {-tail, side * (d2 / 2 + b)}});
         s.axis(-tail - space, space);
     }
     const double outside = std::max(d1, d2) / 2 + (on_shaft ? b : b);
     const double ring_in = on_shaft ? d2 / 2 : d2 / 2 - b, ring_out = on_shaft ? d2 / 2 + b : d2 / 2;
     for (const double side : {-1.0, 1.0})
-        s.fill({{-n - thick, side * ring_in}, {-n, side * ring_in}, {-n, side * ring_out}, {-n - thick, side * ring_out}});
+        s.fill({{-n - thick, side * ring_in},
+                {-n, side * ring_in},
+                {-n, side * ring_out},
+                {-n - thick, side * ring_out}});
     s.across("d1", d1 / 2, space, 0);
-    s.across("d2", d2 / 2, space * 2.6, -n);
+    s.across("d2", d2 / 2, space * 3.4, -n);
     s.along("m", -n - m, -n, outside + space, d2 / 2);
     if (s.has("n")) s.along("n", -n, 0, outside + 2.3 * space, d1 / 2);
     s.along("s", -n - thick, -n, -outside - space, -outside);
     // The free ring from the end.
     const double middle_radius = d3 / 2;
     const Point end{-tail - outside - 3 * space, 0};
-    const double out = on_shaft ? middle_radius + b : middle_radius, in = on_shaft ? middle_radius : middle_radius - b;
+    const double out = on_shaft ? middle_radius + b : middle_radius,
+                 in = on_shaft ? middle_radius : middle_radius - b;
     constexpr double open = 0.28; // half of the gap, in radians
-    Polygon outer = Sketch::round(end, out, pi / 2 + open, 2.5 * pi - open), inner = Sketch::round(end, in, pi / 2 + open, 2.5 * pi - open);
+    Polygon outer = Sketch::round(end, out, pi / 2 + open, 2.5 * pi - open),
+            inner = Sketch::round(end, in, pi / 2 + open, 2.5 * pi - open);
     outer.insert(outer.end(), inner.rbegin(), inner.rend());
     s.fill(std::move(outer));
-    if (s.has("d3")) s.measure("d3", {end.x - d3 / 2, -out - space}, {end.x + d3 / 2, -out - space}, {end.x - d3 / 2, 0}, {end.x + d3 / 2, 0});
-    if (s.has("b")) s.measure("b", {end.x, -out - 0.4 * space}, {end.x, -out + b}, {end.x, -out}, {end.x, -out + b});
+    if (const double lug = s.of("a"), hole = s.of("d5"); lug > 0 && hole > 0) { // ears with the pliers' holes
+        const double reach = on_shaft ? in + lug / 2 : out - lug / 2;
+        for (const double angle : {pi / 2 + open, pi / 2 - open}) {
+            const Point ear{end.x + reach * std::cos(angle), reach * std::sin(angle)};
+            s.fill(Sketch::round(ear, lug / 2));
+            s.line(LineKind::visible, Sketch::round(ear, hole / 2));
+        }
+        const double x = end.x + reach * std::cos(pi / 2 - open), y = reach * std::sin(pi / 2 - open);
+        s.measure("a", {x + lug, y - lug / 2}, {x + lug, y + lug / 2}, {x, y - lug / 2}, {x, y + lug / 2});
+    }
+    if (s.has("d3"))
+        s.measure("d3", {end.x - d3 / 2, -out - space}, {end.x + d3 / 2, -out - space}, {end.x - d3 / 2, 0},
+                  {end.x + d3 / 2, 0});
+    if (s.has("b")) s.measure("b", {end.x, -out}, {end.x, -out + b}, {end.x, -out}, {end.x, -out + b});
 }
 
 void e_ring(Sketch& s, const standards::HardwareItem& item) {
-    const double d2 = s.of("d2", std::stod(item.size)), d3 = s.of("d3"), a = s.of("a"), thick = s.of("s"), space = gap(d2);
+    const double d2 = s.of("d2", std::stod(item.size)), d3 = s.of("d3"), a = s.of("a"), thick = s.of("s"),
+                 space = gap(d2);
     const Point end{-d3 / 2 - 1.5 * space, 0};
     const double half = std::asin(std::min(0.95, a / d2));
     Polygon body = Sketch::round(end, d3 / 2, -pi / 2 + 0.42, 1.5 * pi - 0.42);
@@ -382,7 +436,8 @@ void e_ring(Sketch& s, const standards::HardwareItem& item) {
     s.box(0, thick, d3 / 2);
     s.along("s", 0, thick, d3 / 2 + space, d3 / 2);
     s.across("d3", d3 / 2, thick + space, thick);
-    s.measure("a", {end.x - a / 2, -d3 / 2 - space}, {end.x + a / 2, -d3 / 2 - space}, {end.x - a / 2, 0}, {end.x + a / 2, 0});
+    s.measure("a", {end.x - a / 2, -d3 / 2 - space}, {end.x + a / 2, -d3 / 2 - space}, {end.x - a / 2, 0},
+              {end.x + a / 2, 0});
 }
 
 void key(Sketch& s, const standards::HardwareItem& item, double length) {
@@ -393,16 +448,24 @@ void key(Sketch& s, const standards::HardwareItem& item, double length) {
     s.along("l", 0, length, -h / 2 - space, -h / 2);
     s.measure("h", {-space, -h / 2}, {-space, h / 2}, {0, -h / 2}, {0, h / 2});
     const double top = h / 2 + 2.6 * space + b / 2; // from above, round ends
-    Polygon plan = Sketch::round({b / 2, top}, b / 2, pi / 2, 1.5 * pi), right = Sketch::round({length - b / 2, top}, b / 2, -pi / 2, pi / 2);
+    Polygon plan = Sketch::round({b / 2, top}, b / 2, pi / 2, 1.5 * pi),
+            right = Sketch::round({length - b / 2, top}, b / 2, -pi / 2, pi / 2);
     plan.insert(plan.end(), right.begin(), right.end());
     s.fill(std::move(plan));
-    s.measure("b", {length + space, top - b / 2}, {length + space, top + b / 2}, {length - b / 2, top - b / 2}, {length - b / 2, top + b / 2});
+    s.measure("b", {length + space, top - b / 2}, {length + space, top + b / 2},
+              {length - b / 2, top - b / 2}, {length - b / 2, top + b / 2});
     // The keyway in section, where the key stands between shaft and hub.
     const double t1 = s.of("t1"), t2 = s.of("t2"), x = -3.2 * space - 2.2 * b;
     s.fill({{x - b / 2, -h / 2}, {x + b / 2, -h / 2}, {x + b / 2, h / 2}, {x - b / 2, h / 2}});
     const double seam = -h / 2 + t1;
-    s.line(LineKind::visible, {{x - 1.4 * b, seam}, {x - b / 2, seam}, {x - b / 2, -h / 2}, {x + b / 2, -h / 2}, {x + b / 2, seam}, {x + 1.4 * b, seam}});
-    s.line(LineKind::visible, {{x - b / 2, seam}, {x - b / 2, seam + t2}, {x + b / 2, seam + t2}, {x + b / 2, seam}});
+    s.line(LineKind::visible, {{x - 1.4 * b, seam},
+                               {x - b / 2, seam},
+                               {x - b / 2, -h / 2},
+                               {x + b / 2, -h / 2},
+                               {x + b / 2, seam},
+                               {x + 1.4 * b, seam}});
+    s.line(LineKind::visible,
+           {{x - b / 2, seam}, {x - b / 2, seam + t2}, {x + b / 2, seam + t2}, {x + b / 2, seam}});
     s.measure("t1", {x - b, -h / 2}, {x - b, seam}, {x - b / 2, -h / 2}, {x - b / 2, seam});
     s.measure("t2", {x + b, seam}, {x + b, seam + t2}, {x + b / 2, seam}, {x + b / 2, seam + t2});
 }
@@ -415,8 +478,10 @@ void woodruff_key(Sketch& s) {
     s.fill(std::move(segment));
     s.measure("h", {-half - space, 0}, {-half - space, h}, {0, 0}, {-half, h});
     s.measure("l", {-half, h + space}, {half, h + space}, {-half, h}, {half, h});
-    s.fill({{half + 2 * space, 0}, {half + 2 * space + b, 0}, {half + 2 * space + b, h}, {half + 2 * space, h}});
-    s.measure("b", {half + 2 * space, -space}, {half + 2 * space + b, -space}, {half + 2 * space, 0}, {half + 2 * space + b, 0});
+    s.fill(
+        {{half + 2 * space, 0}, {half + 2 * space + b, 0}, {half + 2 * space + b, h}, {half + 2 * space, h}});
+    s.measure("b", {half + 2 * space, -space}, {half + 2 * space + b, -space}, {half + 2 * space, 0},
+              {half + 2 * space + b, 0});
 }
 
 void bush(Sketch& s, const standards::HardwareItem& item, double length) {
@@ -424,7 +489,11 @@ void bush(Sketch& s, const standards::HardwareItem& item, double length) {
     const bool flanged = item.shape == "flanged_bush";
     for (const double side : {-1.0, 1.0}) {
         s.fill({{0, side * d1 / 2}, {length, side * d1 / 2}, {length, side * d2 / 2}, {0, side * d2 / 2}});
-        if (flanged) s.fill({{0, side * d2 / 2}, {s.of("b2"), side * d2 / 2}, {s.of("b2"), side * s.of("d3") / 2}, {0, side * s.of("d3") / 2}});
+        if (flanged)
+            s.fill({{0, side * d2 / 2},
+                    {s.of("b2"), side * d2 / 2},
+                    {s.of("b2"), side * s.of("d3") / 2},
+                    {0, side * s.of("d3") / 2}});
     }
     const double outside = std::max(d2, s.of("d3")) / 2;
     s.both_sides(LineKind::visible, 0, length, d1 / 2);
@@ -440,8 +509,14 @@ void bearing(Sketch& s) {
     const double d = s.of("d"), outer = s.of("D"), width = s.of("B"), space = gap(width);
     const double ring = (outer - d) / 2 * 0.28, ball = (outer - d) / 2 * 0.31, pitch = (outer + d) / 4;
     for (const double side : {-1.0, 1.0}) {
-        s.fill({{0, side * d / 2}, {width, side * d / 2}, {width, side * (d / 2 + ring)}, {0, side * (d / 2 + ring)}});
-        s.fill({{0, side * outer / 2}, {width, side * outer / 2}, {width, side * (outer / 2 - ring)}, {0, side * (outer / 2 - ring)}});
+        s.fill({{0, side * d / 2},
+                {width, side * d / 2},
+                {width, side * (d / 2 + ring)},
+                {0, side * (d / 2 + ring)}});
+        s.fill({{0, side * outer / 2},
+                {width, side * outer / 2},
+                {width, side * (outer / 2 - ring)},
+                {0, side * (outer / 2 - ring)}});
         s.fill(Sketch::round({width / 2, side * pitch}, ball));
     }
     s.axis(-space, width + space);
@@ -479,7 +554,13 @@ void rivet(Sketch& s, const standards::HardwareItem& item, double length) {
 void wood_screw(Sketch& s, const standards::HardwareItem&, double length) {
     const double d = s.of("d"), head = s.of("k"), dk = s.of("dk"), core = s.of("d1", 0.7 * d);
     const double plain_to = 0.4 * length;
-    s.turned({{0, dk / 2}, {head, 0.37 * dk}, {head * 1.01, d / 2}, {plain_to, d / 2}, {plain_to, core / 2}, {length - 1.5 * d, core / 2}, {length, 0}});
+    s.turned({{0, dk / 2},
+              {head, 0.37 * dk},
+              {head * 1.01, d / 2},
+              {plain_to, d / 2},
+              {plain_to, core / 2},
+              {length - 1.5 * d, core / 2},
+              {length, 0}});
     for (double x = plain_to; x < length - d; x += 0.45 * d)
         s.line(LineKind::thin, {{x, -d / 2}, {x + 0.3 * d, d / 2}});
     s.along("l", 0, length, -dk / 2 - gap(d), -dk / 2);
@@ -490,13 +571,16 @@ void wood_screw(Sketch& s, const standards::HardwareItem&, double length) {
 }
 
 void stretch(Box& box, Point p) {
-    box = {std::min(box.left, p.x), std::min(box.bottom, p.y), std::max(box.right, p.x), std::max(box.top, p.y)};
+    box = {std::min(box.left, p.x), std::min(box.bottom, p.y), std::max(box.right, p.x),
+           std::max(box.top, p.y)};
 }
 
 }
 
 PieceView view_of(const standards::HardwareItem& item, std::optional<double> length_mm) {
-    const double l = length_mm ? *length_mm : item.lengths_mm.empty() ? 0 : item.lengths_mm[item.lengths_mm.size() / 2];
+    const double l = length_mm                 ? *length_mm
+                     : item.lengths_mm.empty() ? 0
+                                               : item.lengths_mm[item.lengths_mm.size() / 2];
     using Draw = std::function<void(Sketch&)>;
     const double key_length = l > 0 ? l : 4 * item["b"].value_or(5);
     const std::map<std::string, Draw, std::less<>> shapes{

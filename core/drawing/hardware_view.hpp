@@ -9,12 +9,12 @@ namespace kollema::drawing {
 struct Measure {
     std::string symbol;
     double value_mm = 0;
-    Point from, to;     ///< ends of the arrow
+    Point from, to;           ///< ends of the arrow
     Point from_edge, to_edge; ///< where the extension lines begin on the piece
 };
 
-/// A piece of hardware drawn true to scale from its table: view from the side, axis level, head to the left, and
-/// from the end beside it.
+/// A piece of hardware drawn true to scale from its table: view from the side, axis level, head to the left,
+/// and from the end beside it.
 struct PieceView {
     Box window;
     std::vector<Polygon> outlines; ///< filled, in this order
@@ -22,8 +22,8 @@ struct PieceView {
     std::vector<Measure> measures;
 };
 
-/// `length_mm` for what has standard lengths: without it the one in the middle of them.  Rounded corners, recess
-/// floors and thread turns are drawn by drafting convention or left out.
+/// `length_mm` for what has standard lengths: without it the one in the middle of them.  Rounded corners,
+/// recess floors and thread turns are drawn by drafting convention or left out.
 PieceView view_of(const standards::HardwareItem& item, std::optional<double> length_mm = {});
 
 }

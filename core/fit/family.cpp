@@ -20,7 +20,8 @@ Family of_inch_class(double diameter_mm, const std::string& text) {
     Family f;
     for (const auto& name : standards::inch_fit_classes()) {
         if (name.substr(0, 2) != text.substr(0, 2)) continue;
-        if (const auto fit = standards::fit(diameter_mm, name)) f.members.push_back({name, fit->shaft_zone, fit->shaft});
+        if (const auto fit = standards::fit(diameter_mm, name))
+            f.members.push_back({name, fit->shaft_zone, fit->shaft});
     }
     // RC9 and LC11 are the loosest of their families; LT, LN and FN grow tighter with the number.
     if (text.starts_with("RC") || text.starts_with("LC")) std::ranges::reverse(f.members);

@@ -5,8 +5,8 @@
 
 namespace kollema::fit {
 
-/// The fits to either side of one: the same hole with every shaft of the same grade, or the same shaft with every
-/// hole; for a class of ASME B4.1 its own family.
+/// The fits to either side of one: the same hole with every shaft of the same grade, or the same shaft with
+/// every hole; for a class of ASME B4.1 its own family.
 struct FamilyMember {
     std::string fit, zone;
     standards::LimitDeviations limits; ///< of the member that moves

@@ -203,6 +203,8 @@ Result<HardwareItem> hardware(std::string_view standard, std::string_view size) 
                       .source = entry->kind.source,
                       .note = entry->kind.note,
                       .inch = entry->kind.inch};
+    if (table.has_column("full_thread_to"))
+        item.threaded_to_head_up_to_mm = *table.number(*row, "full_thread_to");
     if (item.size.starts_with('M') && !item["P"])
         if (const auto t = thread(item.size))
             item.dimensions.insert(item.dimensions.begin() +

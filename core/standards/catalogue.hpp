@@ -32,7 +32,8 @@ struct HardwareKind {
 struct HardwareItem {
     std::string standard, title, size, group, shape;
     std::vector<HardwareDimension> dimensions;
-    std::vector<double> lengths_mm; ///< standard nominal lengths; empty for nuts and washers
+    std::vector<double> lengths_mm;       ///< standard nominal lengths; empty for nuts and washers
+    double threaded_to_head_up_to_mm = 0; ///< screws up to this length have thread to the head
     std::string source, note;
     bool inch = false;
     /// Nominal value of a dimension; no value when the standard has no such letter.

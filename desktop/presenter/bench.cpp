@@ -11,13 +11,17 @@
 namespace kollema::desktop {
 namespace {
 
+/// Fields of a pair are told from those of a joint by their names.
+const QString pair_prefix = QStringLiteral("pair_");
+
 fit::SizeLimits sizes(double nominal_mm, const standards::LimitDeviations& d) {
     return {nominal_mm + d.upper_um / 1000, nominal_mm + d.lower_um / 1000};
 }
 
 std::vector<CurvePoint> curve_of(const stack::ExactDistribution& clearance, const fit::Clearance& limits) {
     std::vector<CurvePoint> curve;
-    const double from = std::max(clearance.mean() - 4.5 * clearance.sigma(), limits.min_mm - clearance.sigma()),
+    const double from =
+                     std::max(clearance.mean() - 4.5 * clearance.sigma(), limits.min_mm - clearance.sigma()),
                  to = std::min(clearance.mean() + 4.5 * clearance.sigma(), limits.max_mm + clearance.sigma());
     constexpr int steps = 160;
     for (int i = 0; i <= steps; ++i) {
@@ -30,22 +34,33 @@ std::vector<CurvePoint> curve_of(const stack::ExactDistribution& clearance, cons
 Working working_of(const FitPair& p, const BenchResult& r) {
     const auto um = [](double mm) { return fmt::format("{:.1f}", mm * 1000); };
     Working steps{
-        {"limits of the hole", r.fit.hole_zone, fmt::format("{} {:+g} {:+g} µm", plain(p.nominal_mm), r.fit.hole.upper_um, r.fit.hole.lower_um),
+        {"limits of the hole", r.fit.hole_zone,
+         fmt::format("{} {:+g} {:+g} µm", plain(p.nominal_mm), r.fit.hole.upper_um, r.fit.hole.lower_um),
          p.nominal_mm, "mm", r.fit.source},
         {"limits of the shaft", r.fit.shaft_zone,
-         fmt::format("{} {:+g} {:+g} µm", plain(p.nominal_mm), r.fit.shaft.upper_um, r.fit.shaft.lower_um), p.nominal_mm, "mm", r.fit.source},
-        {"greatest clearance", "ES − ei", fmt::format("{:g} − ({:g}) µm", r.fit.hole.upper_um, r.fit.shaft.lower_um), r.clearance.max_mm, "mm", r.fit.source},
-        {"smallest clearance", "EI − es", fmt::format("{:g} − ({:g}) µm", r.fit.hole.lower_um, r.fit.shaft.upper_um), r.clearance.min_mm, "mm", r.fit.source},
-        {"spread of the clearance", "√(σH² + σS²), σ = width/(6·Cpk)", fmt::format("Cpk = {}", plain(p.cpk)), r.sigma_mm, "mm", "normal sizes, assumed"},
-        {"share asked for", "P(clearance ≥ x)", fmt::format("x = {} µm", um(p.asked_mm)), 100 * r.shares.at_least, "%", "exact distribution of the difference"}};
+         fmt::format("{} {:+g} {:+g} µm", plain(p.nominal_mm), r.fit.shaft.upper_um, r.fit.shaft.lower_um),
+         p.nominal_mm, "mm", r.fit.source},
+        {"greatest clearance", "ES − ei",
+         fmt::format("{:g} − ({:g}) µm", r.fit.hole.upper_um, r.fit.shaft.lower_um), r.clearance.max_mm, "mm",
+         r.fit.source},
+        {"smallest clearance", "EI − es",
+         fmt::format("{:g} − ({:g}) µm", r.fit.hole.lower_um, r.fit.shaft.upper_um), r.clearance.min_mm, "mm",
+         r.fit.source},
+        {"spread of the clearance", "√(σH² + σS²), σ = width/(6·Cpk)", fmt::format("Cpk = {}", plain(p.cpk)),
+         r.sigma_mm, "mm", "normal sizes, assumed"},
+        {"share asked for", "P(clearance ≥ x)", fmt::format("x = {} µm", um(p.asked_mm)),
+         100 * r.shares.at_least, "%", "exact distribution of the difference"}};
     if (r.clearance.max_mm > 0) {
-        steps.push_back({"tilt", "atan(c/L)", fmt::format("{} µm / {} mm", um(r.clearance.max_mm), plain(p.length_mm)),
+        steps.push_back({"tilt", "atan(c/L)",
+                         fmt::format("{} µm / {} mm", um(r.clearance.max_mm), plain(p.length_mm)),
                          r.play.tilt_rad * 180 / std::numbers::pi, "°", "geometry"});
         steps.push_back({"movement at the reach", "2·(L/2 + reach)·c/L",
-                         fmt::format("2·({}/2 + {})·{} µm / {}", plain(p.length_mm), plain(p.reach_mm), um(r.clearance.max_mm), plain(p.length_mm)),
+                         fmt::format("2·({}/2 + {})·{} µm / {}", plain(p.length_mm), plain(p.reach_mm),
+                                     um(r.clearance.max_mm), plain(p.length_mm)),
                          r.play.at_reach_mm, "mm", "geometry"});
     }
-    if (r.press && *r.press) steps.insert(steps.end(), (**r.press).working.begin(), (**r.press).working.end());
+    if (r.press && *r.press)
+        steps.insert(steps.end(), (**r.press).working.begin(), (**r.press).working.end());
     return steps;
 }
 
@@ -73,15 +88,19 @@ struct LengthFigure {
     double FitPair::*member;
 };
 constexpr LengthFigure lengths[] = {
-    {"size", "Nominal size", "Common to hole and shaft; an expression such as 25, 1 in or 3/4 in", &FitPair::nominal_mm},
-    {"length", "Guided length", "Length of contact; the span where two short bearings guide", &FitPair::length_mm},
+    {"size", "Nominal size", "Common to hole and shaft; an expression such as 25, 1 in or 3/4 in",
+     &FitPair::nominal_mm},
+    {"length", "Guided length", "Length of contact; the span where two short bearings guide",
+     &FitPair::length_mm},
     {"reach", "Reach", "How far beyond the guide's end movement is asked for", &FitPair::reach_mm},
     {"hub_outer", "Hub outside", "Outside diameter of the part with the hole", &FitPair::hub_outer_mm},
-    {"shaft_bore", "Shaft bore", "Bore of a hollow shaft or a bush; 0 for a solid one", &FitPair::shaft_bore_mm},
+    {"shaft_bore", "Shaft bore", "Bore of a hollow shaft or a bush; 0 for a solid one",
+     &FitPair::shaft_bore_mm},
 };
 constexpr LengthFigure seat_lengths[] = {
     {"seat_length", "Seat length", "Length of the step on which the bearing sits", &FitPair::seat_length_mm},
-    {"shoulder", "Shaft shoulder", "Diameter of the shoulder behind the bearing; 0 if not given", &FitPair::shoulder_mm},
+    {"shoulder", "Shaft shoulder", "Diameter of the shoulder behind the bearing; 0 if not given",
+     &FitPair::shoulder_mm},
     {"fillet", "Fillet", "Radius between seat and shoulder", &FitPair::fillet_mm},
     {"chamfer", "Lead-in chamfer", "Length of the chamfer at the seat's start", &FitPair::chamfer_mm},
 };
@@ -90,8 +109,10 @@ struct NumberFigure {
     double FitPair::*member;
 };
 constexpr NumberFigure numbers[] = {
-    {"working", "Works at, °C", "Working temperature; figures on the sheets begin at −40 °C", &FitPair::working_C},
-    {"cpk", "Capability Cpk", "How well both sizes are held: 1 means six standard deviations in the tolerance", &FitPair::cpk},
+    {"working", "Works at, °C", "Working temperature; figures on the sheets begin at −40 °C",
+     &FitPair::working_C},
+    {"cpk", "Capability Cpk",
+     "How well both sizes are held: 1 means six standard deviations in the tolerance", &FitPair::cpk},
     {"friction", "Friction", "Coefficient of friction in a press fit", &FitPair::friction},
     {"rz_hub", "Rz hub, µm", "Roughness of the bore; pressing flattens 0.8 of it", &FitPair::rz_hub_um},
     {"rz_shaft", "Rz shaft, µm", "Roughness of the shaft", &FitPair::rz_shaft_um},
@@ -100,7 +121,8 @@ constexpr NumberFigure numbers[] = {
 }
 
 /// A bearing's ring is made to its own limits (ISO 492), not to a zone of ISO 286.
-void take_ring(standards::Fit& f, const FitPair& p, const standards::HardwareItem& bearing, const fit::SeatFit& seat) {
+void take_ring(standards::Fit& f, const FitPair& p, const standards::HardwareItem& bearing,
+               const fit::SeatFit& seat) {
     if (p.nominal_mm == bearing["d"]) {
         f.hole = seat.bore_um;
         f.hole_zone = "ring";
@@ -136,7 +158,8 @@ Result<BenchResult> bench_result(const FitPair& p, const fit::SeatTask& seat_tas
         if (const auto bearing = standards::hardware("ISO 15", p.bearing)) {
             r.seat = fit::seat_fit(*bearing, seat_task);
             if (*r.seat) take_ring(*f, p, *bearing, **r.seat);
-            fit::SeatGeometry geometry{.length_mm = p.seat_length_mm, .fillet_mm = p.fillet_mm, .chamfer_mm = p.chamfer_mm};
+            fit::SeatGeometry geometry{
+                .length_mm = p.seat_length_mm, .fillet_mm = p.fillet_mm, .chamfer_mm = p.chamfer_mm};
             if (p.shoulder_mm > 0) geometry.shoulder_mm = p.shoulder_mm;
             r.seat_remarks = fit::seat_remarks(*bearing, geometry);
         }
@@ -152,7 +175,8 @@ Result<BenchResult> bench_result(const FitPair& p, const fit::SeatTask& seat_tas
     r.shares = stack::pair_shares(hole, shaft, p.cpk, p.asked_mm);
     r.share_with_play = distribution.above(0);
     r.play = fit::play(r.clearance.max_mm, p.length_mm, p.reach_mm);
-    const auto hub = *standards::material(p.hub_material), shaft_material = *standards::material(p.shaft_material);
+    const auto hub = *standards::material(p.hub_material),
+               shaft_material = *standards::material(p.shaft_material);
     const double from = std::min(coldest_C, p.working_C), to = std::max(p.working_C, 40.0);
     constexpr int steps = 40;
     for (int i = 0; i <= steps; ++i) {
@@ -175,25 +199,41 @@ std::vector<Figure> figures_of(const FitPair& p, LengthUnit unit) {
     const auto length = [&](const LengthFigure& f) {
         return Figure{f.key, f.label, Kind::typed, qt(plain(from_mm(p.*f.member, unit), 7)), {}, f.meaning};
     };
-    std::vector<Figure> all{length(lengths[0]),
-                            {"fit", "Fit", Kind::typed, qt(p.fit), {}, "Such as H7/g6, or a class of ASME B4.1 such as RC4"},
-                            {"hub_material", "Hub", Kind::choice, material_title(p.hub_material), material_titles(), "Material of the part with the hole"},
-                            {"shaft_material", "Shaft", Kind::choice, material_title(p.shaft_material), material_titles(), "Material of the shaft"}};
+    std::vector<Figure> all{
+        length(lengths[0]),
+        {"fit", "Fit", Kind::typed, qt(p.fit), {}, "Such as H7/g6, or a class of ASME B4.1 such as RC4"},
+        {"hub_material", "Hub", Kind::choice, material_title(p.hub_material), material_titles(),
+         "Material of the part with the hole"},
+        {"shaft_material", "Shaft", Kind::choice, material_title(p.shaft_material), material_titles(),
+         "Material of the shaft"}};
     for (std::size_t i = 1; i < std::size(lengths); ++i)
         all.push_back(length(lengths[i]));
     for (const auto& f : numbers)
         all.push_back({f.key, f.label, Kind::typed, qt(plain(p.*f.member, 6)), {}, f.meaning});
-    all.push_back({"bearing", "Bearing", Kind::typed, qt(p.bearing), {}, "Size of a ball bearing of ISO 15 when the pair is its seat, such as 6204; empty for none"});
+    all.push_back(
+        {"bearing",
+         "Bearing",
+         Kind::typed,
+         qt(p.bearing),
+         {},
+         "Size of a ball bearing of ISO 15 when the pair is its seat, such as 6204; empty for none"});
     if (!p.bearing.empty())
         for (const auto& f : seat_lengths)
             all.push_back(length(f));
+    for (auto& figure : all)
+        figure.key.prepend(pair_prefix);
     return all;
 }
 
-Result<Project> with_pair_figure(const Project& project, const PairId& id, const QString& key, const QString& value, LengthUnit unit) {
+Result<Project> with_pair_figure(const Project& project, const PairId& id, const QString& field,
+                                 const QString& value, LengthUnit unit) {
     const FitPair* old = find(project, id);
     if (!old)
-        return fail({.what = id.text, .why = "there is no such pair", .remedy = "Choose a pair", .kind = FailureKind::argument});
+        return fail({.what = id.text,
+                     .why = "there is no such pair",
+                     .remedy = "Choose a pair",
+                     .kind = FailureKind::argument});
+    const QString key = field.startsWith(pair_prefix) ? field.mid(pair_prefix.size()) : field;
     FitPair p = *old;
     const std::string text = value.trimmed().toStdString();
     if (key == "name")
@@ -237,8 +277,10 @@ QString small_length(double mm, LengthUnit unit) {
 }
 
 QString clearance_words(const fit::Clearance& c, LengthUnit unit) {
-    if (c.min_mm >= 0) return "clearance " + small_length(c.min_mm, unit) + " to " + small_length(c.max_mm, unit);
-    if (c.max_mm <= 0) return "interference " + small_length(-c.max_mm, unit) + " to " + small_length(-c.min_mm, unit);
+    if (c.min_mm >= 0)
+        return "clearance " + small_length(c.min_mm, unit) + " to " + small_length(c.max_mm, unit);
+    if (c.max_mm <= 0)
+        return "interference " + small_length(-c.max_mm, unit) + " to " + small_length(-c.min_mm, unit);
     return small_length(-c.min_mm, unit) + " tight to " + small_length(c.max_mm, unit) + " loose";
 }
 

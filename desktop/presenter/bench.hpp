@@ -42,8 +42,8 @@ Result<BenchResult> bench_result(const FitPair& pair, const fit::SeatTask& seat 
 std::vector<Figure> figures_of(const FitPair& pair, LengthUnit unit);
 
 /// What a typed or chosen value makes of the project.
-Result<Project> with_pair_figure(const Project& project, const PairId& pair, const QString& key, const QString& value,
-                                 LengthUnit unit);
+Result<Project> with_pair_figure(const Project& project, const PairId& pair, const QString& key,
+                                 const QString& value, LengthUnit unit);
 
 /// The press fit's pair for the calculator.
 fit::PressPair press_pair(const FitPair& pair, const standards::Fit& fit);

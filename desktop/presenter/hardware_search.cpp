@@ -30,19 +30,22 @@ std::string thread_of(const standards::HardwareItem& item) {
 }
 
 std::vector<std::pair<QString, QString>> duties() {
-    return {{"clamp", "clamp parts together"},   {"spread", "spread a head's pressure"},
-            {"lock", "keep from coming loose"},  {"locate", "locate parts"},
-            {"pivot", "let a part pivot"},       {"retain", "keep a part from escaping"},
-            {"drive", "drive a hub"},            {"turn", "let a shaft turn"},
+    return {{"clamp", "clamp parts together"},  {"spread", "spread a head's pressure"},
+            {"lock", "keep from coming loose"}, {"locate", "locate parts"},
+            {"pivot", "let a part pivot"},      {"retain", "keep a part from escaping"},
+            {"drive", "drive a hub"},           {"turn", "let a shaft turn"},
             {"adjust", "adjust a position"}};
 }
 
-std::vector<HardwareHit> search(const HardwareQuery& query, const Workshop& workshop, const QSet<QString>& favourites) {
+std::vector<HardwareHit> search(const HardwareQuery& query, const Workshop& workshop,
+                                const QSet<QString>& favourites) {
     std::vector<HardwareHit> hits;
     const QStringList words = query.words.toLower().split(' ', Qt::SkipEmptyParts);
     for (const auto& kind : standards::hardware_list()) {
         if (kind.inch ? !query.inch : !query.metric) continue;
-        if (!query.duty.isEmpty() && std::ranges::find(kind.does, query.duty.toStdString()) == kind.does.end()) continue;
+        if (!query.duty.isEmpty() &&
+            std::ranges::find(kind.does, query.duty.toStdString()) == kind.does.end())
+            continue;
         HardwareHit hit{.kind = &kind};
         const QString all = text_of(kind);
         const bool found = std::ranges::all_of(words, [&](const QString& word) {
@@ -61,40 +64,72 @@ std::vector<HardwareHit> search(const HardwareQuery& query, const Workshop& work
         if ((query.only_stocked && !hit.stocked) || (query.only_favourites && !hit.favourite)) continue;
         hits.push_back(hit);
     }
-    std::ranges::stable_sort(hits, std::greater{}, [](const HardwareHit& h) { return 2 * h.stocked + h.favourite; });
+    std::ranges::stable_sort(hits, std::greater{},
+                             [](const HardwareHit& h) { return 2 * h.stocked + h.favourite; });
     return hits;
 }
 
 QString meaning_of(const std::string& symbol, const std::string& shape) {
-    static const std::map<std::string, const char*> meanings{
-        {"d", "nominal diameter"},          {"P", "pitch of the thread"},          {"dk", "diameter of the head"},
-        {"k", "height of the head"},        {"s", "width across flats"},           {"e", "width across corners, at least"},
-        {"b", "length of thread"},          {"t", "depth of the socket"},          {"l", "nominal length"},
-        {"dw", "bearing face under the head"}, {"m", "height of the nut"},         {"h", "height or thickness"},
-        {"d1", "inner or nominal diameter"},  {"d2", "outer diameter"},            {"d3", "free diameter"},
-        {"c", "chamfer"},                   {"n", "width of the slot"},            {"w", "height below the slots"},
-        {"dp", "diameter of the point"},    {"dt", "diameter of the cone's tip"},  {"dz", "diameter of the cup"},
-        {"z", "length of the point"},       {"b1", "screwed-in end"},              {"b2", "nut end"},
-        {"D", "outside diameter"},          {"B", "width"},                        {"r", "corner radius of the rings, at least"},
-        {"da", "shoulder of the shaft, at least"}, {"Da", "shoulder of the housing, at most"}, {"ra", "fillet, at most"},
-        {"a", "height of the lugs or of the ends"}, {"d5", "hole for the pliers"}, {"t1", "depth of the keyway in the shaft"},
-        {"t2", "depth of the keyway in the hub"}, {"d_above", "for shafts above"}, {"d_upto", "for shafts up to and including"},
-        {"le", "hole from the end, at least"}, {"dk_act", "real head diameter"},   {"hole", "diameter of the hole"},
-        {"pilot", "diameter of the pilot hole"}, {"shaft_from", "for shafts from"}, {"shaft_to", "for shafts up to"}};
+    static const std::map<std::string, const char*> meanings{{"d", "nominal diameter"},
+                                                             {"P", "pitch of the thread"},
+                                                             {"dk", "diameter of the head"},
+                                                             {"k", "height of the head"},
+                                                             {"s", "width across flats"},
+                                                             {"e", "width across corners, at least"},
+                                                             {"b", "length of thread"},
+                                                             {"t", "depth of the socket"},
+                                                             {"l", "nominal length"},
+                                                             {"dw", "bearing face under the head"},
+                                                             {"m", "height of the nut"},
+                                                             {"h", "height or thickness"},
+                                                             {"d1", "inner or nominal diameter"},
+                                                             {"d2", "outer diameter"},
+                                                             {"d3", "free diameter"},
+                                                             {"c", "chamfer"},
+                                                             {"n", "width of the slot"},
+                                                             {"w", "height below the slots"},
+                                                             {"dp", "diameter of the point"},
+                                                             {"dt", "diameter of the cone's tip"},
+                                                             {"dz", "diameter of the cup"},
+                                                             {"z", "length of the point"},
+                                                             {"b1", "screwed-in end"},
+                                                             {"b2", "nut end"},
+                                                             {"D", "outside diameter"},
+                                                             {"B", "width"},
+                                                             {"r", "corner radius of the rings, at least"},
+                                                             {"da", "shoulder of the shaft, at least"},
+                                                             {"Da", "shoulder of the housing, at most"},
+                                                             {"ra", "fillet, at most"},
+                                                             {"a", "height of the lugs or of the ends"},
+                                                             {"d5", "hole for the pliers"},
+                                                             {"t1", "depth of the keyway in the shaft"},
+                                                             {"t2", "depth of the keyway in the hub"},
+                                                             {"d_above", "for shafts above"},
+                                                             {"d_upto", "for shafts up to and including"},
+                                                             {"le", "hole from the end, at least"},
+                                                             {"dk_act", "real head diameter"},
+                                                             {"hole", "diameter of the hole"},
+                                                             {"pilot", "diameter of the pilot hole"},
+                                                             {"shaft_from", "for shafts from"},
+                                                             {"shaft_to", "for shafts up to"}};
     const bool ring = shape.starts_with("ring");
+    if (ring && symbol == "d1") return "diameter of the shaft or bore";
+    if (ring && symbol == "a") return "height of the ears";
     if (ring && symbol == "s") return "thickness";
     if (ring && symbol == "d2") return "diameter of the groove";
     if (ring && symbol == "m") return "width of the groove, at least";
     if (ring && symbol == "n") return "groove from the end, at least";
     if (ring && symbol == "b") return "width of the ring";
-    if (symbol == "s" && (shape.ends_with("washer") || shape == "spring_pin" || shape == "e_ring")) return "thickness";
+    if (symbol == "s" && (shape.ends_with("washer") || shape == "spring_pin" || shape == "e_ring"))
+        return "thickness";
     if (symbol == "b" && shape.ends_with("key")) return "width";
     const auto found = meanings.find(symbol);
     return found == meanings.end() ? QString() : QString(found->second);
 }
 
-std::vector<Companion> companions(const standards::HardwareItem& item, const std::string& grade, double friction,
-                                  const std::string& material, LengthUnit unit, QString* caution, Working* working) {
+std::vector<Companion> companions(const standards::HardwareItem& item, const std::string& grade,
+                                  double friction, const std::string& material, LengthUnit unit,
+                                  QString* caution, Working* working) {
     std::vector<Companion> all;
     if (!is_threaded(item)) return all;
     const std::string name = thread_of(item);
@@ -108,36 +143,51 @@ std::vector<Companion> companions(const standards::HardwareItem& item, const std
                    coarse = standards::clearance_hole_mm(thread->size, ClearanceClass::coarse);
         if (fine && coarse)
             all.push_back({"Clearance hole, fine / medium / coarse",
-                           QString("ø%1 / ø%2 / ø%3").arg(mm(*fine), mm(medium->clearance_mm), mm(*coarse)), qt(medium->source)});
+                           QString("ø%1 / ø%2 / ø%3").arg(mm(*fine), mm(medium->clearance_mm), mm(*coarse)),
+                           item.inch ? "ASME B18.2.8" : "ISO 273"});
         if (medium->counterbore && item.shape == "cap_screw")
-            all.push_back({"Counterbore", QString("ø%1, %2 deep").arg(mm(medium->counterbore->diameter_mm), mm(medium->counterbore->depth_mm)),
+            all.push_back({"Counterbore",
+                           QString("ø%1, %2 deep")
+                               .arg(mm(medium->counterbore->diameter_mm), mm(medium->counterbore->depth_mm)),
                            item.inch ? "ASME B18.3" : "DIN 974-1, series 1"});
         if (item.shape == "countersunk_screw") {
-            const auto& sink = item.standard == "ISO 10642" ? medium->countersink_sharp_head : medium->countersink;
+            const auto& sink =
+                item.standard == "ISO 10642" ? medium->countersink_sharp_head : medium->countersink;
             if (sink)
-                all.push_back({"Countersink for a flush head", QString("ø%1, %2°").arg(mm(sink->diameter_mm), QString::number(sink->angle_deg)),
-                               item.standard == "ISO 10642" ? "its sharp head" : item.inch ? "ASME B18.3" : "ISO 15065"});
+                all.push_back(
+                    {"Countersink for a flush head",
+                     QString("ø%1, %2°").arg(mm(sink->diameter_mm), QString::number(sink->angle_deg)),
+                     item.standard == "ISO 10642" ? "its sharp head"
+                     : item.inch                  ? "ASME B18.3"
+                                                  : "ISO 15065"});
         }
     }
-    if (thread->tap_drill_mm) all.push_back({"Tap drill for " + qt(name), "ø" + mm(*thread->tap_drill_mm), qt(thread->source)});
+    if (thread->tap_drill_mm)
+        all.push_back({"Tap drill for " + qt(name), "ø" + mm(*thread->tap_drill_mm),
+                       item.inch ? "common practice" : "ISO 2306"});
     if (const auto ends = standards::run_outs(thread->pitch_mm); ends && !item.inch)
         all.push_back({"Thread ends: run-out / undercut / blind hole",
-                       QString("%1 / %2 wide, ø%3 / %4").arg(mm(ends->external_mm), mm(ends->undercut_width_max_mm), mm(thread->major_mm - ends->undercut_depth_mm), mm(ends->blind_hole_mm)),
+                       QString("%1 / %2 wide, ø%3 / %4")
+                           .arg(mm(ends->external_mm), mm(ends->undercut_width_max_mm),
+                                mm(thread->major_mm - ends->undercut_depth_mm), mm(ends->blind_hole_mm)),
                        "DIN 76-1, regular"});
     const auto tight = joint::tighten(name, grade, friction, material);
     if (tight) {
-        all.push_back({"Preload", qt(fmt::format("{} kN", fixed(tight->preload_N / 1000, 1))), "VDI 2230-1, 90 % of yield"});
-        all.push_back({"Tightening torque", qt(fmt::format("{} N·m", plain(tight->torque_Nm, 3))), "VDI 2230-1"});
-        all.push_back({"Pressure under a hexagon head",
-                       qt(tight->pressure_limit_MPa ? fmt::format("{:.0f} of {:.0f} MPa", tight->head_pressure_MPa, *tight->pressure_limit_MPa)
-                                                    : fmt::format("{:.0f} MPa", tight->head_pressure_MPa)),
-                       "VDI 2230-1"});
+        all.push_back({"Preload", qt(fmt::format("{} kN", fixed(tight->preload_N / 1000, 1))), "VDI 2230-1"});
+        all.push_back(
+            {"Tightening torque", qt(fmt::format("{} N·m", plain(tight->torque_Nm, 3))), "VDI 2230-1"});
+        all.push_back(
+            {"Pressure under a hexagon head",
+             qt(tight->pressure_limit_MPa ? fmt::format("{:.0f} of {:.0f} MPa", tight->head_pressure_MPa,
+                                                        *tight->pressure_limit_MPa)
+                                          : fmt::format("{:.0f} MPa", tight->head_pressure_MPa)),
+             "VDI 2230-1"});
         if (caution) *caution = qt(tight->caution);
         if (working) *working = tight->working;
     } else if (caution)
         *caution = message(tight.error());
     if (const auto length = joint::minimum_engagement_mm(name, grade, material, working))
-        all.push_back({"Engagement, at least", mm(*length), "VDI 2230-1"});
+        all.push_back({"Engagement, at least", qt(plain(from_mm(*length, unit), 3)), "VDI 2230-1"});
     return all;
 }
 

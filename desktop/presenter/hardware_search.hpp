@@ -11,8 +11,8 @@ namespace kollema::desktop {
 
 /// What is looked for in the catalogue.
 struct HardwareQuery {
-    QString words;          ///< names, standards, groups and a size: "M8 nut lock"
-    QString duty;           ///< "clamp", "locate", …; empty: any
+    QString words; ///< names, standards, groups and a size: "M8 nut lock"
+    QString duty;  ///< "clamp", "locate", …; empty: any
     bool inch = false, metric = true;
     bool only_stocked = false, only_favourites = false;
 };
@@ -25,7 +25,8 @@ struct HardwareHit {
 };
 
 /// Hits in the catalogue's order, those on the shelf first, then favourites.
-std::vector<HardwareHit> search(const HardwareQuery& query, const Workshop& workshop, const QSet<QString>& favourites);
+std::vector<HardwareHit> search(const HardwareQuery& query, const Workshop& workshop,
+                                const QSet<QString>& favourites);
 
 /// The verbs of the catalogue with their meaning for the choice "It must …".
 std::vector<std::pair<QString, QString>> duties();
@@ -38,7 +39,8 @@ QString meaning_of(const std::string& symbol, const std::string& shape);
 struct Companion {
     QString name, figure, source;
 };
-std::vector<Companion> companions(const standards::HardwareItem& item, const std::string& grade, double friction,
-                                  const std::string& material, LengthUnit unit, QString* caution, Working* working);
+std::vector<Companion> companions(const standards::HardwareItem& item, const std::string& grade,
+                                  double friction, const std::string& material, LengthUnit unit,
+                                  QString* caution, Working* working);
 
 }

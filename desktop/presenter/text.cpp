@@ -36,7 +36,8 @@ QString word(check::Severity severity) {
 QString percent(double share) {
     const double missing = 1 - share;
     int decimals = 2;
-    for (double step = 1e-3; missing > 0 && missing < step && decimals < 8; step /= 10)
+    constexpr double nothing = 5e-11; // not to be told from certainty with eight decimals
+    for (double step = 1e-3; missing > nothing && missing < step && decimals < 8; step /= 10)
         ++decimals;
     return qt(fixed(100 * share, decimals)) + QStringLiteral(" %");
 }

@@ -173,7 +173,8 @@ TEST_CASE("expressions with units, inches and the section's figures lead to the 
     for (int y = 4; y < section->height() && clicked.isEmpty(); y += 8)
         QTest::mouseClick(section, Qt::LeftButton, {}, {section->width() - 24, y});
     REQUIRE_FALSE(clicked.isEmpty());
-    CHECK(QApplication::focusWidget()->parentWidget()->parentWidget() == w.find<desktop::FigureStrip>());
+    CHECK(QApplication::focusWidget()->parentWidget()->parentWidget() ==
+          w.find<desktop::FigureStrip>("joint_figures"));
 }
 
 TEST_CASE("the command finder finds by words and does it", "[window]") {

@@ -2,7 +2,10 @@
 #include "command_finder.hpp"
 #include "driver.hpp"
 #include "edit/edits.hpp"
+#include "fit_bench.hpp"
+#include "hardware_finder.hpp"
 #include "presenter/figures.hpp"
+#include "taper_dialog.hpp"
 #include "working_dialog.hpp"
 #include <QDir>
 
@@ -33,6 +36,23 @@ TEST_CASE("pictures", "[.pictures]") {
     shoot(w.window, "dark-inches-refusal.png");
     w.keys(Qt::Key_D, Qt::ControlModifier);
     w.keys(Qt::Key_I, Qt::ControlModifier);
+    const auto bench = [&](const char* pair, int sheet, const char* name) {
+        w.window.show_view(desktop::MainWindow::bench_view);
+        w.find<desktop::FitBench>()->choose({pair});
+        w.find<desktop::FitBench>()->show_sheet(sheet);
+        shoot(w.window, name);
+    };
+    bench("pivot-in-bush", 0, "bench-play.png");
+    bench("bush-in-arm", 1, "bench-press.png");
+    bench("idler-seat", 2, "bench-bearing.png");
+    bench("drive-pulley", 3, "bench-advice.png");
+    bench("motor-register", 4, "bench-processes.png");
+    w.window.show_view(desktop::MainWindow::hardware_view);
+    w.find<desktop::HardwareFinder>()->choose("ISO 4762", "M8");
+    shoot(w.window, "hardware.png");
+    w.find<desktop::HardwareFinder>()->choose("DIN 471", "20");
+    shoot(w.window, "hardware-ring.png");
+    w.window.show_view(desktop::MainWindow::joints_view);
     w.window.document().open(Project{.name = "New project"}, {});
     w.window.document().apply(
         "Add", edit::add_block(w.project(), "Base plate", {160, 90, 20}, "aluminium", "milled"));
