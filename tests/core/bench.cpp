@@ -1,4 +1,5 @@
-// The fit bench's own calculations: neighbours, advice, bearing seats, shares, and what the workshop's list changes.
+// The fit bench's own calculations: neighbours, advice, bearing seats, shares, and what the workshop's list
+// changes.
 #include "bench_parts.hpp"
 #include "check/rules.hpp"
 #include "edit/bench_edits.hpp"
@@ -40,15 +41,18 @@ TEST_CASE("the neighbours of a fit stand to either side of it", "[bench]") {
         for (std::size_t i = 1; i < all.members.size(); ++i)
             CHECK(all.members[i].limits.upper_um >= all.members[i - 1].limits.upper_um - 3);
         for (const auto& m : all.members)
-            CHECK(fit::nearest(all, (m.limits.upper_um + m.limits.lower_um) / 2).limits.upper_um == m.limits.upper_um);
+            CHECK(fit::nearest(all, (m.limits.upper_um + m.limits.lower_um) / 2).limits.upper_um ==
+                  m.limits.upper_um);
     }
 }
 
 TEST_CASE("the adviser keeps to what it was told", "[bench]") {
     const auto processes = standards::processes();
     using fit::Duty, fit::LoadHeldBy, fit::TakenApart;
-    const auto best = [&](Duty duty, LoadHeldBy load = LoadHeldBy::nothing, TakenApart apart = TakenApart::seldom) {
-        const auto all = fit::advise({.diameter_mm = 25, .duty = duty, .load = load, .apart = apart}, processes);
+    const auto best = [&](Duty duty, LoadHeldBy load = LoadHeldBy::nothing,
+                          TakenApart apart = TakenApart::seldom) {
+        const auto all =
+            fit::advise({.diameter_mm = 25, .duty = duty, .load = load, .apart = apart}, processes);
         REQUIRE(all);
         REQUIRE_FALSE(all->empty());
         CHECK(all->size() <= 3);
@@ -67,7 +71,8 @@ TEST_CASE("the adviser keeps to what it was told", "[bench]") {
     CHECK(best(Duty::press, LoadHeldBy::key_or_pin) == "H7/p6"); // no need to strain the hub
     for (const auto duty : {Duty::turn, Duty::slide, Duty::press, Duty::shrink})
         for (const auto basis : {standards::Basis::hole, standards::Basis::shaft})
-            for (const auto& a : must(fit::advise({.diameter_mm = 25, .duty = duty, .basis = basis}, processes))) {
+            for (const auto& a :
+                 must(fit::advise({.diameter_mm = 25, .duty = duty, .basis = basis}, processes))) {
                 const bool loose = duty == Duty::turn || duty == Duty::slide;
                 CHECK((loose ? a.fit.clearance_min_um() >= 0 : a.fit.clearance_min_um() < 0));
                 CHECK((a.fit.basis == basis || a.fit.text == "H7/h6" || a.fit.text == "H8/h7"));
@@ -92,13 +97,13 @@ TEST_CASE("processes hold what common practice says", "[bench]") {
 }
 
 TEST_CASE("bearing seats follow the load, and drawings are held against the bearing", "[bench][reference]") {
-    // DIN 5425-1, ball bearings, from memory: 20 mm under normal rotating load k6, housing H7; second route: the ring
-    // with the travelling load sits tighter than the other.
+    // DIN 5425-1, ball bearings, from memory: 20 mm under normal rotating load k6, housing H7; second route:
+    // the ring with the travelling load sits tighter than the other.
     const auto bearing = *standards::hardware("ISO 15", "6204");
     const auto seat = *fit::seat_fit(bearing, {});
     CHECK(seat.shaft_zone == "k6");
     CHECK(seat.housing_zone == "H7");
-    CHECK(seat.bore_um.lower_um == -10); // ISO 492, from memory
+    CHECK(seat.bore_um.lower_um == -10);    // ISO 492, from memory
     CHECK(seat.shaft_clearance_max_um < 0); // k6 on a ring of 0/-10 is tight at every size
     CHECK(seat.housing_clearance_min_um >= 0);
     const auto hub_turns = *fit::seat_fit(bearing, {.direction = fit::LoadDirection::around_outer_ring});
@@ -117,7 +122,8 @@ TEST_CASE("bearing seats follow the load, and drawings are held against the bear
 
     const auto small = *standards::hardware("ISO 15", "635"); // 5 x 19 x 6
     const auto said = [&](const fit::SeatGeometry& g, const char* text) {
-        return std::ranges::any_of(fit::seat_remarks(small, g), [&](const auto& r) { return r.message.find(text) != std::string::npos; });
+        return std::ranges::any_of(fit::seat_remarks(small, g),
+                                   [&](const auto& r) { return r.message.find(text) != std::string::npos; });
     };
     CHECK(said({.length_mm = 8, .fillet_mm = 0.2, .chamfer_mm = 1}, "2 mm stand out"));
     CHECK(said({.length_mm = 6, .fillet_mm = 0.2, .chamfer_mm = 2}, "takes 33 %"));
@@ -127,11 +133,13 @@ TEST_CASE("bearing seats follow the load, and drawings are held against the bear
     CHECK(said({.length_mm = 6, .housing_shoulder_mm = 18, .fillet_mm = 0.2}, "opens to 18"));
     CHECK(said({.length_mm = 3, .fillet_mm = 0.2, .chamfer_mm = 0.5}, "sit on the step"));
     CHECK(said({.length_mm = 6, .fillet_mm = 0.2, .chamfer_mm = 0}, "no lead-in chamfer"));
-    CHECK(fit::seat_remarks(small, {.length_mm = 6, .shoulder_mm = 8, .fillet_mm = 0.2, .chamfer_mm = 1}).empty());
+    CHECK(fit::seat_remarks(small, {.length_mm = 6, .shoulder_mm = 8, .fillet_mm = 0.2, .chamfer_mm = 1})
+              .empty());
 }
 
 TEST_CASE("shares of pairs are the normal distribution's", "[bench]") {
-    // Two normals differ normally: P(c >= x) = Φ((mean − x)/σ), σ² = σH² + σS²; the second route is that formula.
+    // Two normals differ normally: P(c >= x) = Φ((mean − x)/σ), σ² = σH² + σS²; the second route is that
+    // formula.
     const fit::SizeLimits hole{25.021, 25}, shaft{24.993, 24.980};
     for (const double cpk : {0.5, 1.0, 1.33})
         for (const double x : {0.0, 0.01, 0.024, 0.04}) {
@@ -182,13 +190,19 @@ TEST_CASE("every choice prefers what is on the workshop's shelf", "[bench]") {
     const auto stocked = must(edit::stock(before, {"ISO 4762", kind.thread, {longer}}));
     const auto chosen = joint::design(stocked, joint, kind);
     REQUIRE(chosen);
-    CHECK((chosen->length_mm == longer || chosen->length_mm == free_choice.length_mm)); // as far as it fits in
+    CHECK(
+        (chosen->length_mm == longer || chosen->length_mm == free_choice.length_mm)); // as far as it fits in
     CHECK(chosen->from_stock == (chosen->length_mm == longer));
-    const auto useless = must(edit::stock(before, {"ISO 4762", kind.thread, {free_choice.screw.lengths.front()}}));
-    CHECK(must(joint::design(useless, joint, kind)).length_mm == free_choice.length_mm); // holding comes first
+    const auto useless =
+        must(edit::stock(before, {"ISO 4762", kind.thread, {free_choice.screw.lengths.front()}}));
+    CHECK(must(joint::design(useless, joint, kind)).length_mm ==
+          free_choice.length_mm); // holding comes first
     const auto notes = must(check::all_rules(useless));
-    CHECK(std::ranges::any_of(notes, [](const auto& f) { return f.rule == "not-in-stock" && f.severity == check::Severity::note; }));
-    CHECK(std::ranges::none_of(must(check::all_rules(before)), [](const auto& f) { return f.rule == "not-in-stock"; }));
+    CHECK(std::ranges::any_of(notes, [](const auto& f) {
+        return f.rule == "not-in-stock" && f.severity == check::Severity::note;
+    }));
+    CHECK(std::ranges::none_of(must(check::all_rules(before)),
+                               [](const auto& f) { return f.rule == "not-in-stock"; }));
     CHECK(must(edit::unstock(stocked, "ISO 4762", kind.thread)).workshop == before.workshop);
     CHECK(must(file::from_json(file::to_json(stocked), "p")) == stocked);
     CHECK_FALSE(edit::unstock(before, "ISO 4762", "M8"));
@@ -207,9 +221,12 @@ TEST_CASE("the workshop's own processes take the place of the built-in ones", "[
     CHECK(must(edit::reset_process(after, "milled")).workshop == before.workshop);
     CHECK_FALSE(edit::reset_process(before, "milled"));
     CHECK(must(file::from_json(file::to_json(after), "p")) == after);
-    for (auto change : {+[](standards::Process& p) { p.usual_grade = 19; }, +[](standards::Process& p) { p.finest_grade = 0; },
-                        +[](standards::Process& p) { p.finest_grade = 12; }, +[](standards::Process& p) { p.cost = 0; },
-                        +[](standards::Process& p) { p.tolerance_class = 'x'; }, +[](standards::Process& p) { p.title.clear(); }}) {
+    for (auto change :
+         {+[](standards::Process& p) { p.usual_grade = 19; },
+          +[](standards::Process& p) { p.finest_grade = 0; },
+          +[](standards::Process& p) { p.finest_grade = 12; }, +[](standards::Process& p) { p.cost = 0; },
+          +[](standards::Process& p) { p.tolerance_class = 'x'; },
+          +[](standards::Process& p) { p.title.clear(); }}) {
         standards::Process bad = own;
         change(bad);
         CHECK_FALSE(edit::set_process_figures(before, bad));

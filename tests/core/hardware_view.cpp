@@ -9,7 +9,9 @@ using namespace kollema::drawing;
 TEST_CASE("every piece of the catalogue is drawn true to its table", "[hardware][drawing]") {
     for (const auto& kind : standards::hardware_list())
         for (const auto* which : {"first", "middle", "last"}) {
-            const auto& size = std::string(which) == "first" ? kind.sizes.front() : std::string(which) == "last" ? kind.sizes.back() : kind.sizes[kind.sizes.size() / 2];
+            const auto& size = std::string(which) == "first"  ? kind.sizes.front()
+                               : std::string(which) == "last" ? kind.sizes.back()
+                                                              : kind.sizes[kind.sizes.size() / 2];
             const auto item = *standards::hardware(kind.standard, size);
             const auto view = view_of(item);
             CAPTURE(kind.standard, size, kind.shape);
@@ -30,12 +32,14 @@ TEST_CASE("every piece of the catalogue is drawn true to its table", "[hardware]
                 else
                     CHECK(drawn == Approx(m.value_mm));
                 if (const auto nominal = item[m.symbol])
-                    CHECK(m.value_mm == Approx(*nominal).epsilon(0.001)); // the chord of a woodruff key is rounded
+                    CHECK(m.value_mm ==
+                          Approx(*nominal).epsilon(0.001)); // the chord of a woodruff key is rounded
             }
         }
 }
 
-TEST_CASE("a screw is drawn as long as asked, with thread to the head when it is short", "[hardware][drawing]") {
+TEST_CASE("a screw is drawn as long as asked, with thread to the head when it is short",
+          "[hardware][drawing]") {
     const auto screw = *standards::hardware("ISO 4762", "M8");
     const auto has = [](const PieceView& view, const char* symbol) {
         return std::ranges::any_of(view.measures, [&](const auto& m) { return m.symbol == symbol; });

@@ -59,7 +59,8 @@ TEST_CASE("a fit is moved by keys, mouse and typing, and undone", "[window]") {
     int y = 0; // where the zone is: find its ink under the "shaft" column from the bottom
     const QImage picture = zones->grab().toImage();
     for (int row = picture.height() - 30; row > 20 && y == 0; --row)
-        if (picture.pixelColor(on_shaft.x(), row) != picture.pixelColor(on_shaft.x(), picture.height() - 27)) y = row - 6;
+        if (picture.pixelColor(on_shaft.x(), row) != picture.pixelColor(on_shaft.x(), picture.height() - 27))
+            y = row - 6;
     REQUIRE(y > 0);
     QTest::mousePress(zones, Qt::LeftButton, {}, {on_shaft.x(), y});
     QTest::mouseMove(zones, {on_shaft.x(), y + 45});
