@@ -65,17 +65,22 @@ Answered fit(const Context& context, const std::string& size_text, const std::st
     if (!size) return tl::unexpected(size.error());
     const auto f = standards::fit(*size, text);
     if (!f) return tl::unexpected(f.error());
-    const Json j{{"size", context.length(*size)},
-                 {"unit", context.symbol()},
-                 {"fit", f->text},
-                 {"system", standards::name(f->basis)},
-                 {"hole", zone_json(context, f->hole_zone, f->hole)},
-                 {"shaft", zone_json(context, f->shaft_zone, f->shaft)},
-                 {"clearance",
-                  {{"max", context.length(f->clearance_max_um() / 1000)},
-                   {"min", context.length(f->clearance_min_um() / 1000)}}},
-                 {"kind", standards::name(f->kind)},
-                 {"source", f->source}};
+    const auto preferred = standards::preferred_fit(f->text);
+    const Json j{
+        {"size", context.length(*size)},
+        {"unit", context.symbol()},
+        {"fit", f->text},
+        {"system", standards::name(f->basis)},
+        {"hole", zone_json(context, f->hole_zone, f->hole)},
+        {"shaft", zone_json(context, f->shaft_zone, f->shaft)},
+        {"clearance",
+         {{"max", context.length(f->clearance_max_um() / 1000)},
+          {"min", context.length(f->clearance_min_um() / 1000)}}},
+        {"kind", standards::name(f->kind)},
+        {"preferred", preferred ? Json{{"iso286", preferred->iso},
+                                       {"b42", preferred->b42.empty() ? Json(nullptr) : Json(preferred->b42)}}
+                                : Json(nullptr)},
+        {"source", f->source}};
     return Answer{j,
                   pairs({{"fit", exact_length(*size, context.unit) + " " + f->text},
                          {"hole " + f->hole_zone, signed_pair(context, f->hole)},

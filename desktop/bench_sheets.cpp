@@ -120,6 +120,7 @@ void PlaySheet::show_pair(const FitPair& p, const BenchResult& r, LengthUnit uni
     } else
         rows.add("play", "none: the fit is tight at every size");
     const auto& hot = r.temperatures.back();
+    if (r.axial) rows.add("along the axis", clearance_words(*r.axial, unit));
     if (r.seizes_C)
         rows.add("seizes at",
                  QString("<b>%1 °C</b>: the smallest clearance is used up").arg(qt(fixed(*r.seizes_C, 0))));

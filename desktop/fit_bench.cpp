@@ -222,7 +222,12 @@ void FitBench::show_pair() {
     }
     figures_->show_figures(figures_of(*p, unit_));
     result_ = bench_result(*p, bearing_->task());
-    title_->setText(qt(p->name));
+    QString preferred;
+    if (const auto fit = standards::preferred_fit(p->fit)) {
+        if (fit->iso) preferred += "  ·  preferred in ISO 286-1";
+        if (!fit->b42.empty()) preferred += "  ·  ASME B4.2: " + qt(fit->b42);
+    }
+    title_->setText(qt(p->name) + preferred);
     if (!*result_) {
         verdict_->setText(message(result_->error()));
         return zones_->show_message(message(result_->error()));

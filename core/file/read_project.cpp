@@ -208,6 +208,10 @@ Requirement read_requirement(const Node& n) {
             n.at("yield_wanted").number()};
 }
 
+TolerancedLength read_toleranced_length(const Node& n) {
+    return {n.at("nominal").number(), n.at("plus").number(), n.at("minus").number()};
+}
+
 FitPair read_pair(const Node& n) {
     FitPair p{.id = {n.at("id").text()}, .name = n.at("name").text()};
     p.nominal_mm = n.at("size").number();
@@ -224,6 +228,10 @@ FitPair read_pair(const Node& n) {
     p.working_C = n.at("working_temperature").number();
     p.cpk = n.at("cpk").number();
     p.asked_mm = n.at("asked").number();
+    if (n.has("axial")) {
+        p.axial_room = read_toleranced_length(n.at("axial").at("room"));
+        p.axial_part = read_toleranced_length(n.at("axial").at("part"));
+    }
     if (n.has("bearing")) {
         const Node seat = n.at("bearing");
         p.bearing = seat.at("size").text();

@@ -152,6 +152,10 @@ Json json(const Requirement& r) {
             {"yield_wanted", r.yield_wanted}};
 }
 
+Json json(const TolerancedLength& l) {
+    return {{"nominal", l.nominal_mm}, {"plus", l.plus_mm}, {"minus", l.minus_mm}};
+}
+
 Json json(const FitPair& p) {
     Json j{{"id", p.id.text},
            {"name", p.name},
@@ -169,6 +173,8 @@ Json json(const FitPair& p) {
            {"working_temperature", p.working_C},
            {"cpk", p.cpk},
            {"asked", p.asked_mm}};
+    if (p.axial_room != TolerancedLength{} || p.axial_part != TolerancedLength{})
+        j["axial"] = {{"room", json(p.axial_room)}, {"part", json(p.axial_part)}};
     if (!p.bearing.empty())
         j["bearing"] = {{"size", p.bearing},
                         {"seat_length", p.seat_length_mm},

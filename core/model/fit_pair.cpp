@@ -45,6 +45,14 @@ std::optional<Failure> defect_of(const FitPair& p) {
     if (p.shaft_bore_mm >= p.nominal_mm)
         return cannot_be(p, "the shaft's bore must be smaller than the fit's size",
                          "Give a smaller bore, or 0 for none");
+    for (const auto& length : {p.axial_room, p.axial_part}) {
+        const bool numbers = std::isfinite(length.nominal_mm) && std::isfinite(length.plus_mm) &&
+                             std::isfinite(length.minus_mm);
+        if (!numbers || length.nominal_mm < 0 || length.nominal_mm > huge ||
+            length.plus_mm < length.minus_mm || length.nominal_mm + length.minus_mm < 0)
+            return cannot_be(p, "a length along the axis or its limits cannot be",
+                             "Write for example 20 ±0.05 or 20 -0.02 -0.07");
+    }
     for (const auto& id : {p.hub_material, p.shaft_material})
         if (const auto held = standards::material(id); !held) return held.error();
     if (const auto held = standards::fit(p.nominal_mm, p.fit); !held) return held.error();

@@ -6,6 +6,12 @@
 
 namespace kollema {
 
+/// A length with its limit deviations; nominal 0: not given.
+struct TolerancedLength {
+    double nominal_mm = 0, plus_mm = 0, minus_mm = 0; ///< signed, minus ≤ plus
+    bool operator==(const TolerancedLength&) const = default;
+};
+
 /// A hole and a shaft on the fit bench: what their fit is asked to do, and in which surroundings.  Lengths in
 /// mm.
 struct FitPair {
@@ -23,7 +29,9 @@ struct FitPair {
     double working_C = 60;  ///< working temperature
     double cpk = 1;         ///< capability of both sizes
     double asked_mm = 0.01; ///< "what share of pairs has at least this clearance"
-    std::string bearing;    ///< of ISO 15, such as "6204", where the pair is its seat; else empty
+    TolerancedLength axial_room,
+        axial_part;      ///< along the axis: the room between shoulders, what stands in it
+    std::string bearing; ///< of ISO 15, such as "6204", where the pair is its seat; else empty
     double seat_length_mm = 10, shoulder_mm = 0, fillet_mm = 0.3,
            chamfer_mm = 1; ///< of that seat; 0: not given
     bool operator==(const FitPair&) const = default;

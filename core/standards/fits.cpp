@@ -150,4 +150,10 @@ std::vector<PreferredFit> preferred_fits() {
     return all;
 }
 
+std::optional<PreferredFit> preferred_fit(std::string_view text) {
+    for (const auto& fit : preferred_fits())
+        if (fit.text == text && (fit.iso || !fit.b42.empty())) return fit;
+    return std::nullopt;
+}
+
 }

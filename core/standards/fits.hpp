@@ -1,5 +1,6 @@
 #pragma once
 #include "standards/limits_and_fits.hpp"
+#include <optional>
 
 namespace kollema::standards {
 
@@ -38,5 +39,7 @@ struct PreferredFit {
     std::string b42;  ///< its name in ASME B4.2, empty where that does not prefer it
 };
 std::vector<PreferredFit> preferred_fits();
+/// None when neither standard prefers this fit.
+std::optional<PreferredFit> preferred_fit(std::string_view text);
 
 }

@@ -174,6 +174,11 @@ Result<BenchResult> bench_result(const FitPair& p, const fit::SeatTask& seat_tas
     r.curve = curve_of(distribution, r.clearance);
     r.shares = stack::pair_shares(hole, shaft, p.cpk, p.asked_mm);
     r.share_with_play = distribution.above(0);
+    if (p.axial_room.nominal_mm > 0 && p.axial_part.nominal_mm > 0)
+        r.axial = fit::clearance(
+            {p.axial_room.nominal_mm + p.axial_room.plus_mm, p.axial_room.nominal_mm + p.axial_room.minus_mm},
+            {p.axial_part.nominal_mm + p.axial_part.plus_mm,
+             p.axial_part.nominal_mm + p.axial_part.minus_mm});
     r.play = fit::play(r.clearance.max_mm, p.length_mm, p.reach_mm);
     const auto hub = *standards::material(p.hub_material),
                shaft_material = *standards::material(p.shaft_material);
@@ -210,6 +215,19 @@ std::vector<Figure> figures_of(const FitPair& p, LengthUnit unit) {
         all.push_back(length(lengths[i]));
     for (const auto& f : numbers)
         all.push_back({f.key, f.label, Kind::typed, qt(plain(p.*f.member, 6)), {}, f.meaning});
+    all.push_back({"axial_room",
+                   "Room along axis",
+                   Kind::typed,
+                   toleranced_text(p.axial_room, unit),
+                   {},
+                   "Between the shoulders, with its limits: 20 ±0.05 or 20 +0.1 0; empty if axial play is no "
+                   "question"});
+    all.push_back({"axial_part",
+                   "Part along axis",
+                   Kind::typed,
+                   toleranced_text(p.axial_part, unit),
+                   {},
+                   "What stands in that room, with its limits: 20 -0.02 -0.07"});
     all.push_back(
         {"bearing",
          "Bearing",
@@ -246,7 +264,11 @@ Result<Project> with_pair_figure(const Project& project, const PairId& id, const
         p.shaft_material = material_id(value);
     else if (key == "bearing")
         p.bearing = text;
-    else if (key == "asked") {
+    else if (key == "axial_room" || key == "axial_part") {
+        const auto length = parse_toleranced(value, unit);
+        if (!length) return tl::unexpected(length.error());
+        (key == "axial_room" ? p.axial_room : p.axial_part) = *length;
+    } else if (key == "asked") {
         const auto length = parse_length_mm(text, unit);
         if (!length) return tl::unexpected(length.error());
         p.asked_mm = *length;
@@ -269,6 +291,43 @@ Result<Project> with_pair_figure(const Project& project, const PairId& id, const
             p.*f.member = *number;
         }
     return edit::change_pair(project, p);
+}
+
+QString toleranced_text(const TolerancedLength& l, LengthUnit unit) {
+    if (l.nominal_mm == 0) return {};
+    const auto shown = [&](double mm) { return plain(from_mm(mm, unit), 6); };
+    const auto deviation = [&](double mm) { return (mm > 0 ? "+" : "") + shown(mm); };
+    if (l.plus_mm == -l.minus_mm) return qt(fmt::format("{} ±{}", shown(l.nominal_mm), shown(l.plus_mm)));
+    return qt(fmt::format("{} {} {}", shown(l.nominal_mm), deviation(l.plus_mm), deviation(l.minus_mm)));
+}
+
+Result<TolerancedLength> parse_toleranced(const QString& text, LengthUnit unit) {
+    const QString clean = text.trimmed();
+    if (clean.isEmpty()) return TolerancedLength{};
+    const auto unreadable = [&] {
+        return fail({.what = "\"" + text.toStdString() + "\"",
+                     .why = "a length with its limits is expected here",
+                     .remedy = "Write for example 20 ±0.05 or 20 -0.02 -0.07",
+                     .kind = FailureKind::argument});
+    };
+    const auto read = [&](const QString& word) {
+        return parse_length_mm(word.trimmed().toStdString(), unit);
+    };
+    if (const auto sign = clean.indexOf(QChar(0xB1)); sign >= 0) {
+        const auto nominal = read(clean.left(sign)), half = read(clean.mid(sign + 1));
+        if (!nominal || !half) return unreadable();
+        return TolerancedLength{*nominal, *half, -*half};
+    }
+    const QStringList words = clean.split(' ', Qt::SkipEmptyParts);
+    if (words.size() == 1) {
+        const auto nominal = read(words[0]);
+        if (!nominal) return unreadable();
+        return TolerancedLength{*nominal, 0, 0};
+    }
+    if (words.size() != 3) return unreadable();
+    const auto nominal = read(words[0]), first = read(words[1]), second = read(words[2]);
+    if (!nominal || !first || !second) return unreadable();
+    return TolerancedLength{*nominal, std::max(*first, *second), std::min(*first, *second)};
 }
 
 QString small_length(double mm, LengthUnit unit) {

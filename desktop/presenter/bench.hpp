@@ -20,10 +20,11 @@ struct BenchResult {
     standards::Fit fit;
     fit::Clearance clearance;
     double mean_mm = 0, sigma_mm = 0;
-    std::vector<CurvePoint> curve; ///< density of the clearance
-    stack::PairShares shares;      ///< at least and at most the clearance asked for
-    double share_with_play = 0;    ///< pairs with any clearance at all
-    fit::Play play;                ///< at the greatest clearance
+    std::vector<CurvePoint> curve;       ///< density of the clearance
+    stack::PairShares shares;            ///< at least and at most the clearance asked for
+    double share_with_play = 0;          ///< pairs with any clearance at all
+    fit::Play play;                      ///< at the greatest clearance
+    std::optional<fit::Clearance> axial; ///< play along the axis, where both lengths are given
     std::vector<TemperaturePoint> temperatures;
     std::optional<double> seizes_C;
     std::optional<Result<fit::PressFit>> press; ///< only where the fit can be tight
@@ -50,6 +51,11 @@ fit::PressPair press_pair(const FitPair& pair, const standards::Fit& fit);
 
 /// "clearance 7 to 41 µm", "interference 1 to 35 µm", "16 µm tight to 19 µm loose"
 QString clearance_words(const fit::Clearance& clearance, LengthUnit unit);
+
+/// "20 ±0.05" or "20 -0.02 -0.07" in the unit shown; empty where it is not given.
+QString toleranced_text(const TolerancedLength& length, LengthUnit unit);
+/// Reads such a text; empty is "not given".
+Result<TolerancedLength> parse_toleranced(const QString& text, LengthUnit unit);
 
 /// A small length for people: micrometres, or thousandths of an inch.
 QString small_length(double mm, LengthUnit unit);

@@ -159,6 +159,8 @@ TEST_CASE("pairs are added, changed, taken off, saved and refused", "[bench]") {
     FitPair changed = one.pairs.front();
     changed.fit = "H7/s6";
     changed.bearing = "6204";
+    changed.axial_room = {20, 0.1, 0};
+    changed.axial_part = {20, -0.02, -0.07};
     const auto two = must(edit::change_pair(one, changed));
     CHECK(must(file::from_json(file::to_json(two), "p")) == two);
     CHECK(must(edit::remove_pair(two, {"pivot"})).pairs.empty());
@@ -179,6 +181,8 @@ TEST_CASE("pairs are added, changed, taken off, saved and refused", "[bench]") {
     CHECK(refused([](FitPair& p) { p.cpk = 0; }));
     CHECK(refused([](FitPair& p) { p.bearing = "9999"; }));
     CHECK(refused([](FitPair& p) { p.working_C = -400; }));
+    CHECK(refused([](FitPair& p) { p.axial_room = {20, -0.1, 0.1}; }));
+    CHECK(refused([](FitPair& p) { p.axial_part = {-1, 0, 0}; }));
 }
 
 TEST_CASE("every choice prefers what is on the workshop's shelf", "[bench]") {

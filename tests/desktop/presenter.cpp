@@ -1,8 +1,11 @@
 #include "edit/edits.hpp"
 #include "file/project_file.hpp"
+#include "presenter/bench.hpp"
 #include "presenter/changes.hpp"
 #include "presenter/figures.hpp"
+#include "presenter/hardware_search.hpp"
 #include "presenter/text.hpp"
+#include <algorithm>
 #include <catch2/catch.hpp>
 
 using namespace kollema;
@@ -96,4 +99,78 @@ TEST_CASE("an empty project has results too", "[presenter]") {
     REQUIRE(results);
     CHECK(results->findings.empty());
     CHECK_FALSE(results->failure);
+}
+
+TEST_CASE("a length with its limits is read as it is shown", "[presenter]") {
+    using namespace kollema::desktop;
+    const auto read = [](const char* text, LengthUnit unit = LengthUnit::mm) {
+        return parse_toleranced(QString::fromUtf8(text), unit);
+    };
+    CHECK(*read("20 ±0.05") == TolerancedLength{20, 0.05, -0.05});
+    CHECK(*read("20 -0.02 -0.07") == TolerancedLength{20, -0.02, -0.07});
+    CHECK(*read("20 -0.07 -0.02") == TolerancedLength{20, -0.02, -0.07});
+    CHECK(*read("") == TolerancedLength{});
+    CHECK(read("1", LengthUnit::inch)->nominal_mm == 25.4);
+    for (const auto* text : {"x", "20 ±", "20 0.1", "20 a b", "1 2 3 4"})
+        CHECK_FALSE(read(text));
+    for (const auto* text : {"20 ±0.05", "20 -0.02 -0.07", "22.1 +0.1 0"})
+        CHECK(toleranced_text(*read(text), LengthUnit::mm) == QString::fromUtf8(text));
+}
+
+TEST_CASE("the bench's result belongs to its pair", "[presenter]") {
+    using namespace kollema::desktop;
+    const Project project = demo();
+    for (const auto& pair : project.pairs) {
+        const auto r = bench_result(pair);
+        REQUIRE(r);
+        CAPTURE(pair.name);
+        CHECK(r->shares.at_least + r->shares.at_most == Approx(1));
+        CHECK(r->temperatures.front().celsius == coldest_C);
+        CHECK(r->temperatures.back().celsius >= pair.working_C);
+        CHECK(r->press.has_value() == (r->clearance.min_mm < 0));
+        CHECK(r->seat.has_value() == !pair.bearing.empty());
+        CHECK(r->working.size() >= 6);
+    }
+    const auto pivot = bench_result(project.pairs.front());
+    REQUIRE(pivot->axial); // 22.1 +0.1 0 around 22 0 −0.1
+    CHECK(pivot->axial->min_mm == Approx(0.1));
+    CHECK(pivot->axial->max_mm == Approx(0.3));
+    // A bearing's ring has its own limits: 0/−8 µm at 5 mm (ISO 492), so j6 +6/−2 is 14 µm tight to 2 µm
+    // loose.
+    const auto seat = bench_result(project.pairs[2]);
+    CHECK(seat->clearance.min_mm == Approx(-0.014));
+    CHECK(seat->clearance.max_mm == Approx(0.002));
+}
+
+TEST_CASE("words, duty and system find hardware; screws say what they need", "[presenter]") {
+    using namespace kollema::desktop;
+    const auto hits = [](const char* words, bool inch = false) {
+        return search({.words = words, .inch = inch, .metric = !inch}, {}, {});
+    };
+    CHECK(hits("m8 nut").front().size == "M8");
+    CHECK(hits("iso4762").size() == 1);
+    CHECK(hits("1/4 socket", true).size() >= 4);
+    CHECK(hits("zebra").empty());
+    const Workshop workshop{.stock = {{"ISO 7089", "M8", {}}}};
+    CHECK(search({.words = "washer"}, workshop, {}).front().kind->standard == "ISO 7089");
+    CHECK(search({.words = "washer"}, {}, {"DIN 6796"}).front().kind->standard == "DIN 6796");
+    for (const auto& [verb, meaning] : duties())
+        CHECK_FALSE(search({.duty = verb}, {}, {}).empty());
+    QString caution;
+    Working working;
+    const auto needs = companions(*standards::hardware("ISO 4762", "M8"), "8.8", 0.12, "aluminium",
+                                  LengthUnit::mm, &caution, &working);
+    const auto figure = [&](const char* name) {
+        const auto found =
+            std::ranges::find_if(needs, [&](const auto& c) { return c.name.startsWith(name); });
+        return found == needs.end() ? QString() : found->figure;
+    };
+    CHECK(figure("Clearance hole") == QString::fromUtf8("ø8.4 / ø9 / ø10"));
+    CHECK(figure("Tap drill") == QString::fromUtf8("ø6.8"));
+    CHECK(figure("Tightening torque").startsWith("24.6"));
+    CHECK(caution.contains("friction"));
+    CHECK(working.size() >= 6);
+    CHECK(
+        companions(*standards::hardware("ISO 8734", "8"), "", 0.12, "s235", LengthUnit::mm, nullptr, nullptr)
+            .empty());
 }
