@@ -299,6 +299,10 @@ void HardwareFinder::fill_sizes() {
 
 void HardwareFinder::choose(const std::string& standard, const std::string& size) {
     words_->setText(qt(standard) + " " + qt(size));
+    choose_among(standard, size);
+}
+
+void HardwareFinder::choose_among(const std::string& standard, const std::string& size) {
     wanted_size_ = size;
     for (int row = 0; row < list_->rowCount(); ++row)
         if (hits_[static_cast<std::size_t>(row)].kind->standard == standard) list_->setCurrentCell(row, 1);

@@ -23,7 +23,8 @@ public:
     explicit HardwareFinder(QWidget* parent = nullptr);
     void show_workshop(const Workshop& workshop, LengthUnit unit);
     void focus_words();
-    void choose(const std::string& standard, const std::string& size);
+    void choose(const std::string& standard, const std::string& size);       ///< looks for it by name
+    void choose_among(const std::string& standard, const std::string& size); ///< among what was found
     std::optional<standards::HardwareItem> chosen() const { return item_; }
     const Working& working() const { return working_; }
 

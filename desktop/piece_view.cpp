@@ -78,8 +78,11 @@ void PieceView::paint(QPainter& painter, const QRectF& room) const {
             all << at(p);
         return all;
     };
-    painter.setPen(QPen(t.ink, 1.4));
+    painter.setPen(Qt::NoPen);
     painter.setBrush(t.hardware);
+    for (const auto& fill : view_->fills)
+        painter.drawPolygon(polygon(fill));
+    painter.setPen(QPen(t.ink, 1.4));
     for (const auto& outline : view_->outlines)
         painter.drawPolygon(polygon(outline));
     painter.setBrush(Qt::NoBrush);

@@ -97,6 +97,24 @@ void draw_shank(Sketch& s, const Shank& k, double drop) {
     s.across("d", k.d / 2, k.length + 0.45 * k.d, k.length - chamfer);
 }
 
+/// The head's drive from the end: hexagon socket, slot, or a cross drawn by convention.
+void drive(Sketch& s, Point end, double dk, double below) {
+    if (const double flats = s.of("s"); flats > 0) {
+        s.line(LineKind::visible, Sketch::hexagon(end, flats));
+        s.measure("s", {end.x - flats / 2, below}, {end.x + flats / 2, below}, {end.x - flats / 2, 0},
+                  {end.x + flats / 2, 0});
+    } else if (const double slot = s.of("n"); slot > 0) {
+        const double reach = std::sqrt(dk * dk - slot * slot) / 2;
+        for (const double side : {-0.5, 0.5})
+            s.line(LineKind::visible, {{end.x + side * slot, -reach}, {end.x + side * slot, reach}});
+        s.measure("n", {end.x - slot / 2, below}, {end.x + slot / 2, below}, {end.x - slot / 2, -reach},
+                  {end.x + slot / 2, -reach});
+    } else
+        for (const double lean : {-1.0, 1.0})
+            s.line(LineKind::visible,
+                   {{end.x - 0.27 * dk, -lean * 0.27 * dk}, {end.x + 0.27 * dk, lean * 0.27 * dk}});
+}
+
 double gap(double size) { return std::max(1.0, 0.45 * size); }
 
 void hex_screw(Sketch& s, const standards::HardwareItem& item, double length) {
@@ -133,15 +151,7 @@ void cap_screw(Sketch& s, const standards::HardwareItem& item, double length) {
     s.axis(-head - 0.3 * k.d, length + 0.3 * k.d);
     const Point end{-head - dk / 2 - 2.0 * k.d, 0};
     s.fill(Sketch::round(end, dk / 2));
-    if (s.has("s"))
-        s.line(LineKind::visible, Sketch::hexagon(end, socket));
-    else
-        s.line(LineKind::visible, {{end.x - socket / 2, -dk / 2},
-                                   {end.x - socket / 2, dk / 2},
-                                   {end.x + socket / 2, dk / 2},
-                                   {end.x + socket / 2, -dk / 2}});
-    s.measure(s.has("s") ? "s" : "n", {end.x - socket / 2, -dk / 2 - gap(k.d)},
-              {end.x + socket / 2, -dk / 2 - gap(k.d)}, {end.x - socket / 2, 0}, {end.x + socket / 2, 0});
+    drive(s, end, dk, -dk / 2 - gap(k.d));
 }
 
 void countersunk_screw(Sketch& s, const standards::HardwareItem& item, double length) {
@@ -155,12 +165,7 @@ void countersunk_screw(Sketch& s, const standards::HardwareItem& item, double le
     s.axis(-0.3 * k.d, length + 0.3 * k.d);
     const Point end{-dk / 2 - 2.0 * k.d, 0};
     s.fill(Sketch::round(end, dk / 2));
-    if (s.has("s")) {
-        s.line(LineKind::visible, Sketch::hexagon(end, s.of("s")));
-        s.measure("s", {end.x - s.of("s") / 2, -dk / 2 - gap(k.d)},
-                  {end.x + s.of("s") / 2, -dk / 2 - gap(k.d)}, {end.x - s.of("s") / 2, 0},
-                  {end.x + s.of("s") / 2, 0});
-    }
+    drive(s, end, dk, -dk / 2 - gap(k.d));
 }
 
 void button_screw(Sketch& s, const standards::HardwareItem& item, double length) {
@@ -178,12 +183,7 @@ void button_screw(Sketch& s, const standards::HardwareItem& item, double length)
     s.axis(-head - 0.3 * k.d, length + 0.3 * k.d);
     const Point end{-head - dk / 2 - 2.0 * k.d, 0};
     s.fill(Sketch::round(end, dk / 2));
-    if (s.has("s")) {
-        s.line(LineKind::visible, Sketch::hexagon(end, s.of("s")));
-        s.measure("s", {end.x - s.of("s") / 2, -dk / 2 - gap(k.d)},
-                  {end.x + s.of("s") / 2, -dk / 2 - gap(k.d)}, {end.x - s.of("s") / 2, 0},
-                  {end.x + s.of("s") / 2, 0});
-    }
+    drive(s, end, dk, -dk / 2 - gap(k.d));
 }
 
 void set_screw(Sketch& s, const standards::HardwareItem& item, double length) {
@@ -288,9 +288,12 @@ void ring_like(Sketch& s, double inner, double outer, double thick, const char* 
     s.across(d2, outer / 2, thick + 2.2 * space, thick);
     s.axis(-space / 2, thick + space / 2);
     const Point end{-outer / 2 - 1.4 * space, 0};
-    Polygon disc = Sketch::round(end, outer / 2), hole = Sketch::round(end, inner / 2);
+    Polygon disc = Sketch::round(end, outer / 2);
+    const Polygon hole = Sketch::round(end, inner / 2);
+    s.line(LineKind::visible, disc);
+    s.line(LineKind::visible, hole);
     disc.insert(disc.end(), hole.rbegin(), hole.rend()); // out along one circle, back along the other
-    s.fill(std::move(disc));
+    s.view.fills.push_back(std::move(disc));
 }
 
 void washer(Sketch& s, const standards::HardwareItem& item) {

@@ -17,7 +17,8 @@ struct Measure {
 /// and from the end beside it.
 struct PieceView {
     Box window;
-    std::vector<Polygon> outlines; ///< filled, in this order
+    std::vector<Polygon> fills;    ///< without an edge of their own, drawn first: rings with their hole
+    std::vector<Polygon> outlines; ///< filled and edged, in this order
     std::vector<Line> lines;
     std::vector<Measure> measures;
 };

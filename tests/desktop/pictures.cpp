@@ -4,6 +4,7 @@
 #include "edit/edits.hpp"
 #include "fit_bench.hpp"
 #include "hardware_finder.hpp"
+#include "piece_view.hpp"
 #include "presenter/figures.hpp"
 #include "taper_dialog.hpp"
 #include "working_dialog.hpp"
@@ -48,10 +49,21 @@ TEST_CASE("pictures", "[.pictures]") {
     bench("drive-pulley", 3, "bench-advice.png");
     bench("motor-register", 4, "bench-processes.png");
     w.window.show_view(desktop::MainWindow::hardware_view);
-    w.find<desktop::HardwareFinder>()->choose("ISO 4762", "M8");
+    w.find<QLineEdit>("hardware_words")->setText("m8");
+    w.find<desktop::HardwareFinder>()->choose_among("ISO 4762", "M8");
     shoot(w.window, "hardware.png");
     w.find<desktop::HardwareFinder>()->choose("DIN 471", "20");
     shoot(w.window, "hardware-ring.png");
+    if (!qEnvironmentVariableIsEmpty("KOLLEMA_ALL_PIECES"))
+        for (const auto& kind : standards::hardware_list()) {
+            desktop::PieceView view;
+            view.resize(420, 300);
+            view.show_piece(
+                drawing::view_of(*standards::hardware(kind.standard, kind.sizes[kind.sizes.size() / 2])),
+                LengthUnit::mm);
+            QString name = desktop::qt(kind.standard).replace(' ', '_').replace('/', '_');
+            REQUIRE(view.grab().save(folder.filePath("piece_" + name + ".png")));
+        }
     w.window.show_view(desktop::MainWindow::joints_view);
     w.window.document().open(Project{.name = "New project"}, {});
     w.window.document().apply(
