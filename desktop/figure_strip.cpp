@@ -25,9 +25,10 @@ protected:
 
 }
 
-FigureStrip::FigureStrip(int cell_width, QWidget* parent)
+FigureStrip::FigureStrip(int cell_width, int most_columns, QWidget* parent)
     : QFrame(parent),
       cell_width_(cell_width),
+      most_columns_(most_columns),
       grid_(new QGridLayout(this)) {
     setObjectName("panel");
     grid_->setContentsMargins(10, 6, 10, 6);
@@ -133,7 +134,7 @@ void FigureStrip::update_field(QWidget* field, const Figure& figure) {
 }
 
 void FigureStrip::lay_out() {
-    const int columns = std::max(1, (width() - 20) / cell_width_);
+    const int columns = std::clamp((width() - 20) / cell_width_, 1, most_columns_);
     if (columns == columns_) return;
     columns_ = columns;
     for (int i = 0; i < static_cast<int>(cells_.size()); ++i)

@@ -12,8 +12,8 @@ class FigureStrip : public QFrame {
     Q_OBJECT
 public:
     /// `cell_width`: how wide a field wants to be, in pixels; as many stand side by side as there is room
-    /// for.
-    explicit FigureStrip(int cell_width = 128, QWidget* parent = nullptr);
+    /// for, but not more than `most_columns`.
+    explicit FigureStrip(int cell_width = 128, int most_columns = 99, QWidget* parent = nullptr);
     void show_figures(const std::vector<Figure>& figures);
     void focus_figure(const QString& key);
 
@@ -28,7 +28,7 @@ private:
     void update_field(QWidget* field, const Figure& figure);
     void lay_out();
 
-    int cell_width_;
+    int cell_width_, most_columns_;
     QGridLayout* grid_;
     std::vector<Figure> figures_;
     std::map<QString, QWidget*> fields_;

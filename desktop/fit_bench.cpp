@@ -1,5 +1,6 @@
 #include "fit_bench.hpp"
 #include "figure_strip.hpp"
+#include "panels.hpp"
 #include "plot_style.hpp"
 #include "presenter/text.hpp"
 #include "theme.hpp"
@@ -20,28 +21,10 @@
 #include <qcustomplot.h>
 
 namespace kollema::desktop {
-namespace {
-
-QFrame* framed(QLayout* layout) {
-    auto* frame = new QFrame;
-    frame->setObjectName("panel");
-    layout->setContentsMargins(10, 7, 10, 7);
-    frame->setLayout(layout);
-    return frame;
-}
-
-QLabel* heading(const QString& text) {
-    auto* label = new QLabel(text);
-    label->setObjectName("heading");
-    return label;
-}
-
-}
-
 FitBench::FitBench(QWidget* parent)
     : QWidget(parent),
       pairs_(new QListWidget),
-      figures_(new FigureStrip(100)),
+      figures_(new FigureStrip(100, 2)),
       zones_(new ZonesView),
       title_(heading("")),
       verdict_(new QLabel),
@@ -56,17 +39,9 @@ FitBench::FitBench(QWidget* parent)
       advice_(new AdviceSheet),
       processes_(new ProcessSheet) {
     setAccessibleName("Fit bench");
-    auto* splitter = new QSplitter(Qt::Horizontal);
-    splitter->addWidget(build_left());
-    splitter->addWidget(build_middle());
-    splitter->addWidget(build_right());
-    splitter->setSizes({262, 540, 440});
-    splitter->setStretchFactor(1, 1);
-    splitter->setChildrenCollapsible(false);
-    splitter->setHandleWidth(6);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(6, 0, 6, 6);
-    row->addWidget(splitter);
+    row->addWidget(side_by_side({build_left(), build_middle(), build_right()}, {262, 540, 440}));
 }
 
 QWidget* FitBench::build_left() {
@@ -108,7 +83,7 @@ QWidget* FitBench::build_middle() {
     verdict_->setProperty("big", true);
     verdict_->setWordWrap(true);
     asked_->setObjectName("asked");
-    asked_->setFixedWidth(72);
+    asked_->setFixedWidth(88);
     asked_->setAccessibleName("Clearance asked for");
     asked_->setToolTip(
         "A clearance; negative for an interference. Expressions such as 12 um or 0.5 thou are read");
@@ -233,9 +208,10 @@ void FitBench::show_pair() {
         return zones_->show_message(message(result_->error()));
     }
     const BenchResult& r = **result_;
-    verdict_->setText(QString("%1 %2:  %3")
-                          .arg(qt(exact_length(p->nominal_mm, unit_)), shown_fit(r.fit),
-                               clearance_words(r.clearance, unit_)));
+    verdict_->setText(
+        QString("%1 %2:  %3")
+            .arg(qt(fmt::format("{} {}", plain(from_mm(p->nominal_mm, unit_), 6), symbol(unit_))),
+                 shown_fit(r.fit), clearance_words(r.clearance, unit_)));
     zones_->show_fit(p->nominal_mm, r.fit, unit_);
     show_curve(*p, r);
     play_->show_pair(*p, r, unit_);
@@ -287,7 +263,8 @@ void FitBench::show_curve(const FitPair& p, const BenchResult& r) {
     const double from = std::min(r.curve.front().gap_mm, p.asked_mm),
                  to = std::max(r.curve.back().gap_mm, p.asked_mm), pad = 0.05 * (to - from);
     if (from < 0 && to > 0) upright(0, "◂ tight   loose ▸", t.faint, 1.22, Qt::AlignHCenter);
-    upright(p.asked_mm, "asked", t.accent, 1.05, p.asked_mm > r.mean_mm ? Qt::AlignLeft : Qt::AlignRight);
+    upright(p.asked_mm, "asked", t.accent, 1.05,
+            p.asked_mm > (from + to) / 2 ? Qt::AlignRight : Qt::AlignLeft);
     plot_->xAxis->setRange((from - pad) * scale, (to + pad) * scale);
     plot_->yAxis->setRange(0, 1.42 * top);
     plot_->xAxis->setLabel(unit_ == LengthUnit::mm ? "clearance (µm), tight below zero"
@@ -296,7 +273,7 @@ void FitBench::show_curve(const FitPair& p, const BenchResult& r) {
     if (!asked_->hasFocus() || !asked_->isModified()) {
         asked_->setText(unit_ == LengthUnit::mm
                             ? qt(fmt::format("{} um", plain(p.asked_mm * 1000, 6)))
-                            : qt(fmt::format("{} thou", plain(p.asked_mm / mm_per_inch * 1000, 5))));
+                            : qt(fmt::format("{} thou", plain(p.asked_mm / mm_per_inch * 1000, 4))));
         asked_->setModified(false);
     }
     shares_->setText(

@@ -1,4 +1,5 @@
 #include "hardware_finder.hpp"
+#include "panels.hpp"
 #include "piece_view.hpp"
 #include "presenter/text.hpp"
 #include "quantity/expression.hpp"
@@ -26,14 +27,6 @@
 
 namespace kollema::desktop {
 namespace {
-
-QFrame* framed(QLayout* layout) {
-    auto* frame = new QFrame;
-    frame->setObjectName("panel");
-    layout->setContentsMargins(10, 7, 10, 7);
-    frame->setLayout(layout);
-    return frame;
-}
 
 QTableWidget* quiet_table(const QStringList& columns, const QString& name) {
     auto* table = new QTableWidget(0, static_cast<int>(columns.size()));
@@ -87,17 +80,9 @@ HardwareFinder::HardwareFinder(QWidget* parent)
         const QStringList saved = QSettings().value("favourites").toStringList();
         return QSet<QString>(saved.begin(), saved.end());
     }());
-    auto* splitter = new QSplitter(Qt::Horizontal);
-    splitter->addWidget(build_left());
-    splitter->addWidget(build_middle());
-    splitter->addWidget(build_right());
-    splitter->setSizes({300, 590, 370});
-    splitter->setStretchFactor(1, 1);
-    splitter->setChildrenCollapsible(false);
-    splitter->setHandleWidth(6);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(6, 0, 6, 6);
-    row->addWidget(splitter);
+    row->addWidget(side_by_side({build_left(), build_middle(), build_right()}, {330, 570, 360}));
     search_again();
 }
 
@@ -125,9 +110,7 @@ QWidget* HardwareFinder::build_left() {
     only->addWidget(only_favourites_);
     only->addStretch(1);
     auto* column = new QVBoxLayout;
-    auto* heading = new QLabel("Find hardware");
-    heading->setObjectName("heading");
-    column->addWidget(heading);
+    column->addWidget(heading("Find hardware"));
     column->addWidget(words_);
     column->addLayout(form);
     column->addLayout(only);

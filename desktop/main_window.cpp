@@ -8,6 +8,7 @@
 #include "gap_view.hpp"
 #include "hardware_finder.hpp"
 #include "joint_map.hpp"
+#include "panels.hpp"
 #include "presenter/changes.hpp"
 #include "presenter/figures.hpp"
 #include "presenter/text.hpp"
@@ -40,12 +41,6 @@ QFrame* panel(const std::vector<QWidget*>& content) {
     for (auto* widget : content)
         column->addWidget(widget, qobject_cast<QLabel*>(widget) ? 0 : 1);
     return frame;
-}
-
-QLabel* heading(const QString& text) {
-    auto* label = new QLabel(text);
-    label->setObjectName("heading");
-    return label;
 }
 
 }
@@ -145,12 +140,8 @@ QWidget* MainWindow::build_joints_view() {
     strip_->setObjectName("joint_figures");
     column->addWidget(strip_);
 
-    auto* upper = new QSplitter(Qt::Horizontal);
-    upper->addWidget(panel({heading("What holds what"), map_}));
-    upper->addWidget(centre);
-    upper->addWidget(panel({findings_}));
-    upper->setSizes({262, 694, 304});
-    upper->setStretchFactor(1, 1);
+    auto* upper = side_by_side({panel({heading("What holds what"), map_}), centre, panel({findings_})},
+                               {262, 694, 304});
     auto* gap_panel = panel({gap_});
     gap_panel->layout()->setContentsMargins(0, 0, 0, 0);
     auto* whole = new QSplitter(Qt::Vertical);
@@ -159,10 +150,8 @@ QWidget* MainWindow::build_joints_view() {
     whole->setSizes({480, 270});
     whole->setStretchFactor(0, 1);
     whole->setContentsMargins(6, 0, 6, 6);
-    for (auto* splitter : {upper, whole}) {
-        splitter->setChildrenCollapsible(false);
-        splitter->setHandleWidth(6);
-    }
+    whole->setChildrenCollapsible(false);
+    whole->setHandleWidth(6);
     return whole;
 }
 

@@ -72,8 +72,9 @@ void ZonesView::show_message(const QString& message) {
 }
 
 QString ZonesView::figure(double um) const {
+    if (um == 0) return "0";
     if (unit_ == LengthUnit::inch) return qt(fmt::format("{:+.2f}", um / 25.4));
-    return um == 0 ? QString("0") : qt(fmt::format("{:+g}", um));
+    return qt(fmt::format("{:+g}", um));
 }
 
 void ZonesView::set_scale() {
@@ -210,7 +211,7 @@ void ZonesView::paintEvent(QPaintEvent*) {
     painter.drawText(QRectF(axis_width, height() - 20, width() - axis_width - 8, 16),
                      Qt::AlignLeft | Qt::AlignVCenter,
                      QString("zero line = %1 · enlarged about %2 : 1")
-                         .arg(qt(exact_length(nominal_mm_, unit_)),
+                         .arg(qt(fmt::format("{} {}", plain(from_mm(nominal_mm_, unit_), 6), symbol(unit_))),
                               QString::number(round_figure(pixels_per_um_ / dots_per_mm * 1000))));
 }
 

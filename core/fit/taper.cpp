@@ -95,7 +95,7 @@ Result<Taper> parse_taper(std::string_view text) {
     auto ratio = read_ratio(ratio_text);
     if (!ratio) return ratio;
     const auto angle = read_angle(angle_text);
-    if (!angle) return angle;
+    if (!angle) return tl::unexpected(angle.error());
     if (std::abs(angle->included_angle_deg - ratio->included_angle_deg) >
         half_last_digit(angle_text) * 1.0001)
         ratio->contradiction = both_named(*ratio, angle->included_angle_deg, text);

@@ -330,16 +330,29 @@ Result<TolerancedLength> parse_toleranced(const QString& text, LengthUnit unit) 
     return TolerancedLength{*nominal, std::max(*first, *second), std::min(*first, *second)};
 }
 
+namespace {
+
+/// Micrometres to a tenth, thousandths of an inch to a hundredth; without needless zeros.
+std::string small_number(double mm, LengthUnit unit) {
+    if (unit == LengthUnit::inch) return plain(std::round(mm / mm_per_inch * 1e5) / 100, 6);
+    return plain(std::round(mm * 1e4) / 10, 6);
+}
+
+const char* small_unit(LengthUnit unit) { return unit == LengthUnit::mm ? "µm" : "thou"; }
+
+}
+
 QString small_length(double mm, LengthUnit unit) {
-    if (unit == LengthUnit::inch) return qt(fmt::format("{} thou", fixed(mm / mm_per_inch * 1000, 2)));
-    return qt(fmt::format("{} µm", fixed(mm * 1000, std::abs(mm) < 0.1 ? 1 : 0)));
+    return qt(fmt::format("{} {}", small_number(mm, unit), small_unit(unit)));
 }
 
 QString clearance_words(const fit::Clearance& c, LengthUnit unit) {
-    if (c.min_mm >= 0)
-        return "clearance " + small_length(c.min_mm, unit) + " to " + small_length(c.max_mm, unit);
-    if (c.max_mm <= 0)
-        return "interference " + small_length(-c.max_mm, unit) + " to " + small_length(-c.min_mm, unit);
+    const auto range = [&](const char* noun, double from, double to) {
+        return qt(fmt::format("{} {} to {} {}", noun, small_number(from, unit), small_number(to, unit),
+                              small_unit(unit)));
+    };
+    if (c.min_mm >= 0) return range("clearance", c.min_mm, c.max_mm);
+    if (c.max_mm <= 0) return range("interference", -c.max_mm, -c.min_mm);
     return small_length(-c.min_mm, unit) + " tight to " + small_length(c.max_mm, unit) + " loose";
 }
 

@@ -48,6 +48,11 @@ TEST_CASE("pictures", "[.pictures]") {
     bench("idler-seat", 2, "bench-bearing.png");
     bench("drive-pulley", 3, "bench-advice.png");
     bench("motor-register", 4, "bench-processes.png");
+    w.keys(Qt::Key_D, Qt::ControlModifier);
+    w.keys(Qt::Key_I, Qt::ControlModifier);
+    bench("bush-in-arm", 0, "bench-dark-inches.png");
+    w.keys(Qt::Key_D, Qt::ControlModifier);
+    w.keys(Qt::Key_I, Qt::ControlModifier);
     w.window.show_view(desktop::MainWindow::hardware_view);
     w.find<QLineEdit>("hardware_words")->setText("m8");
     w.find<desktop::HardwareFinder>()->choose_among("ISO 4762", "M8");

@@ -1,0 +1,256 @@
+#include "drawing/hardware_shapes.hpp"
+#include "standards/threads.hpp"
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace kollema::drawing {
+namespace {
+
+using std::numbers::pi;
+
+struct Shank {
+    double d = 0, core = 0, length = 0, thread = 0; ///< thread: its length from the end
+};
+
+Shank shank_of(const Sketch& s, const standards::HardwareItem& item, double length) {
+    const double d = s.of("d");
+    const auto t = standards::thread(item.size);
+    const double pitch = s.of("P", t ? t->pitch_mm : d / 7);
+    const double b = length <= item.threaded_to_head_up_to_mm ? length : s.of("b", length);
+    return {d, d - 1.23 * pitch, length, std::min(length, b > 0 ? b : length)};
+}
+
+/// A threaded shank from x = 0 to its end with a chamfer, and its dimensions.
+void draw_shank(Sketch& s, const Shank& k, double drop) {
+    const double chamfer = (k.d - k.core) / 2;
+    s.turned({{0, k.d / 2}, {k.length - chamfer, k.d / 2}, {k.length, k.core / 2}});
+    s.both_sides(LineKind::thin, k.length - k.thread, k.length, k.core / 2);
+    if (k.thread < k.length)
+        s.line(LineKind::visible, {{k.length - k.thread, -k.d / 2}, {k.length - k.thread, k.d / 2}});
+    s.along("l", 0, k.length, -drop - 0.55 * k.d, -k.d / 2);
+    if (k.thread < k.length) s.along("b", k.length - k.thread, k.length, -drop, -k.d / 2);
+    s.across("d", k.d / 2, k.length + 0.45 * k.d, k.length - chamfer);
+}
+
+/// The head's drive from the end: hexagon socket, slot, or a cross drawn by convention.
+void drive(Sketch& s, Point end, double dk, double below) {
+    if (const double flats = s.of("s"); flats > 0) {
+        s.line(LineKind::visible, Sketch::hexagon(end, flats));
+        s.measure("s", {end.x - flats / 2, below}, {end.x + flats / 2, below}, {end.x - flats / 2, 0},
+                  {end.x + flats / 2, 0});
+    } else if (const double slot = s.of("n"); slot > 0) {
+        const double reach = std::sqrt(dk * dk - slot * slot) / 2;
+        for (const double side : {-0.5, 0.5})
+            s.line(LineKind::visible, {{end.x + side * slot, -reach}, {end.x + side * slot, reach}});
+        s.measure("n", {end.x - slot / 2, below}, {end.x + slot / 2, below}, {end.x - slot / 2, -reach},
+                  {end.x + slot / 2, -reach});
+    } else
+        for (const double lean : {-1.0, 1.0})
+            s.line(LineKind::visible,
+                   {{end.x - 0.27 * dk, -lean * 0.27 * dk}, {end.x + 0.27 * dk, lean * 0.27 * dk}});
+}
+
+}
+
+void hex_screw(Sketch& s, const standards::HardwareItem& item, double length) {
+    const Shank k = shank_of(s, item, length);
+    const double head = s.of("k"), flats = s.of("s"), corner = s.of("e", 1.13 * flats);
+    s.box(-head, 0, corner / 2);
+    s.line(LineKind::visible, {{-head, corner / 4}, {0, corner / 4}});
+    s.line(LineKind::visible, {{-head, -corner / 4}, {0, -corner / 4}});
+    draw_shank(s, k, corner / 2 + gap(k.d));
+    s.along("k", -head, 0, corner / 2 + gap(k.d), corner / 2);
+    s.axis(-head - 0.3 * k.d, length + 0.3 * k.d);
+    const Point end{-head - corner / 2 - 1.3 * k.d, 0};
+    s.fill(Sketch::hexagon(end, flats));
+    const double r = flats / std::numbers::sqrt3;
+    s.measure("e", {end.x - r, -flats / 2 - gap(k.d)}, {end.x + r, -flats / 2 - gap(k.d)}, {end.x - r, 0},
+              {end.x + r, 0});
+    s.measure("s", {end.x - r - gap(k.d), -flats / 2}, {end.x - r - gap(k.d), flats / 2}, {end.x, -flats / 2},
+              {end.x, flats / 2});
+}
+
+void cap_screw(Sketch& s, const standards::HardwareItem& item, double length) {
+    const Shank k = shank_of(s, item, length);
+    const double head = s.of("k"), dk = s.of("dk"), t = s.of("t");
+    s.turned({{-head, 0.94 * dk / 2}, {-0.97 * head, dk / 2}, {0, dk / 2}});
+    draw_shank(s, k, dk / 2 + gap(k.d));
+    const double socket = s.has("s") ? s.of("s") : s.of("n");
+    if (s.has("s")) {
+        s.both_sides(LineKind::thin, -head, -head + t, socket / 2);
+        s.line(LineKind::thin, {{-head + t, -socket / 2}, {-head + t, socket / 2}});
+    }
+    s.along("k", -head, 0, dk / 2 + gap(k.d), dk / 2);
+    if (s.has("s")) s.along("t", -head, -head + t, dk / 2 + 2.1 * gap(k.d), dk / 2);
+    s.across("dk", dk / 2, -head - 0.6 * k.d, -head);
+    s.axis(-head - 0.3 * k.d, length + 0.3 * k.d);
+    const Point end{-head - dk / 2 - 2.0 * k.d, 0};
+    s.fill(Sketch::round(end, dk / 2));
+    drive(s, end, dk, -dk / 2 - gap(k.d));
+}
+
+void countersunk_screw(Sketch& s, const standards::HardwareItem& item, double length) {
+    Shank k = shank_of(s, item, length);
+    const double head = s.of("k"), dk = s.of("dk");
+    k.thread = std::min(k.thread, length - head);
+    s.turned({{0, dk / 2}, {head, k.d / 2}});
+    draw_shank(s, k, dk / 2 + gap(k.d));
+    s.along("k", 0, head, dk / 2 + gap(k.d), dk / 2);
+    s.across("dk", dk / 2, -0.6 * k.d, 0);
+    s.axis(-0.3 * k.d, length + 0.3 * k.d);
+    const Point end{-dk / 2 - 2.0 * k.d, 0};
+    s.fill(Sketch::round(end, dk / 2));
+    drive(s, end, dk, -dk / 2 - gap(k.d));
+}
+
+void button_screw(Sketch& s, const standards::HardwareItem& item, double length) {
+    const Shank k = shank_of(s, item, length);
+    const double head = s.of("k"), dk = s.of("dk");
+    Polygon dome;
+    for (int i = 0; i <= 24; ++i) {
+        const double a = pi / 2 * i / 24;
+        dome.push_back({-head * std::cos(a), dk / 2 * (0.35 + 0.65 * std::sin(a))});
+    }
+    s.turned(dome);
+    draw_shank(s, k, dk / 2 + gap(k.d));
+    s.along("k", -head, 0, dk / 2 + gap(k.d), dk / 2);
+    s.across("dk", dk / 2, -head - 0.6 * k.d, 0);
+    s.axis(-head - 0.3 * k.d, length + 0.3 * k.d);
+    const Point end{-head - dk / 2 - 2.0 * k.d, 0};
+    s.fill(Sketch::round(end, dk / 2));
+    drive(s, end, dk, -dk / 2 - gap(k.d));
+}
+
+void set_screw(Sketch& s, const standards::HardwareItem& item, double length) {
+    const Shank k = shank_of(s, item, length);
+    const double chamfer = (k.d - k.core) / 2, point = s.of("dp", s.of("dt", s.of("dz"))), z = s.of("z");
+    Polygon upper{{0, k.core / 2}, {chamfer, k.d / 2}};
+    if (z > 0) {
+        upper.push_back({length - z - chamfer, k.d / 2});
+        upper.push_back({length - z, point / 2});
+        upper.push_back({length, point / 2});
+    } else {
+        upper.push_back({length - (k.d - point) / 2, k.d / 2});
+        upper.push_back({length, point / 2});
+    }
+    s.turned(upper);
+    s.both_sides(LineKind::thin, 0, length - std::max(z, (k.d - point) / 2), k.core / 2);
+    s.both_sides(LineKind::thin, 0, s.of("t"), s.of("s") / 2);
+    s.along("l", 0, length, -k.d / 2 - gap(k.d), -k.d / 2);
+    s.along("t", 0, s.of("t"), k.d / 2 + gap(k.d), k.d / 2);
+    s.along("z", length - z, length, k.d / 2 + gap(k.d), k.d / 2);
+    s.across("d", k.d / 2, -0.5 * k.d, 0);
+    s.across(s.has("dp") ? "dp" : s.has("dt") ? "dt" : "dz", point / 2, length + 0.5 * k.d, length);
+    s.axis(-0.2 * k.d, length + 0.2 * k.d);
+    const Point end{-1.7 * k.d, 0};
+    s.fill(Sketch::round(end, k.d / 2));
+    s.line(LineKind::visible, Sketch::hexagon(end, s.of("s")));
+    s.measure("s", {end.x - s.of("s") / 2, -k.d / 2 - gap(k.d)}, {end.x + s.of("s") / 2, -k.d / 2 - gap(k.d)},
+              {end.x - s.of("s") / 2, 0}, {end.x + s.of("s") / 2, 0});
+}
+
+void stud(Sketch& s, const standards::HardwareItem& item, double length) {
+    const Shank k = shank_of(s, item, length);
+    const double b1 = s.of("b1"), b2 = std::min(s.of("b2"), length), chamfer = (k.d - k.core) / 2;
+    s.turned(
+        {{-b1, k.core / 2}, {-b1 + chamfer, k.d / 2}, {length - chamfer, k.d / 2}, {length, k.core / 2}});
+    s.both_sides(LineKind::thin, -b1, 0, k.core / 2);
+    s.both_sides(LineKind::thin, length - b2, length, k.core / 2);
+    s.line(LineKind::visible, {{0, -k.d / 2}, {0, k.d / 2}});
+    if (b2 < length) s.line(LineKind::visible, {{length - b2, -k.d / 2}, {length - b2, k.d / 2}});
+    s.along("b1", -b1, 0, k.d / 2 + gap(k.d), k.d / 2);
+    s.along("b2", length - b2, length, k.d / 2 + gap(k.d), k.d / 2);
+    s.along("l", 0, length, -k.d / 2 - gap(k.d), -k.d / 2);
+    s.across("d", k.d / 2, length + 0.5 * k.d, length);
+    s.axis(-b1 - 0.3 * k.d, length + 0.3 * k.d);
+}
+
+void nut(Sketch& s, const standards::HardwareItem& item) {
+    const double d = s.of("d"), flats = s.of("s"), corner = s.of("e", 1.13 * flats);
+    const double height = s.has("h") ? s.of("h") : s.of("m"), wrench = s.has("w")   ? s.of("w")
+                                                                       : s.has("m") ? s.of("m")
+                                                                                    : height;
+    const bool domed = item.shape == "cap_nut", insert = item.shape == "lock_nut";
+    const double body = std::min(height, wrench);
+    s.box(0, body, corner / 2);
+    s.line(LineKind::visible, {{0, corner / 4}, {body, corner / 4}});
+    s.line(LineKind::visible, {{0, -corner / 4}, {body, -corner / 4}});
+    if (domed) {
+        Polygon dome;
+        const double dk = s.of("dk");
+        for (int i = 0; i <= 24; ++i) {
+            const double a = pi / 2 * i / 24;
+            dome.push_back({body + (height - body) * std::sin(a), dk / 2 * std::cos(a)});
+        }
+        s.turned(dome);
+        s.across("dk", dk / 2, height + 0.5 * d, body);
+    } else if (insert || body < height)
+        s.box(body, height, 0.45 * flats);
+    if (item.shape == "castle_nut") {
+        const double n = s.of("n");
+        s.line(LineKind::visible, {{height, n / 2}, {body, n / 2}, {body, -n / 2}, {height, -n / 2}});
+        s.measure("n", {height + 0.4 * d, -n / 2}, {height + 0.4 * d, n / 2}, {height, -n / 2},
+                  {height, n / 2});
+        s.along("w", 0, body, corner / 2 + 2.1 * gap(d), corner / 2);
+    }
+    s.along(s.has("h") ? "h" : "m", 0, height, corner / 2 + gap(d), corner / 2);
+    if (s.has("h") && s.has("m")) s.along("m", 0, s.of("m"), -corner / 2 - gap(d), -corner / 2);
+    s.axis(-0.3 * d, height + 0.3 * d);
+    const Point end{-corner / 2 - 1.2 * d, 0};
+    s.fill(Sketch::hexagon(end, flats));
+    s.line(LineKind::visible, Sketch::round(end, 0.43 * d));
+    s.line(LineKind::thin, Sketch::round(end, d / 2, 0, 1.5 * pi));
+    const double r = flats / std::numbers::sqrt3;
+    s.measure("e", {end.x - r, -flats / 2 - gap(d)}, {end.x + r, -flats / 2 - gap(d)}, {end.x - r, 0},
+              {end.x + r, 0});
+    s.measure("s", {end.x - r - gap(d), -flats / 2}, {end.x - r - gap(d), flats / 2}, {end.x, -flats / 2},
+              {end.x, flats / 2});
+    s.measure("d", {end.x - d / 2, flats / 2 + gap(d)}, {end.x + d / 2, flats / 2 + gap(d)},
+              {end.x - d / 2, 0}, {end.x + d / 2, 0});
+}
+
+void rivet(Sketch& s, const standards::HardwareItem& item, double length) {
+    const bool blind = item.shape == "blind_rivet";
+    const double d = blind ? s.of("d") : s.of("d1"), head = s.of("k"), dk = blind ? s.of("dk") : s.of("d2");
+    Polygon dome;
+    for (int i = 0; i <= 24; ++i) {
+        const double a = pi / 2 * i / 24;
+        dome.push_back({-head * std::cos(a), dk / 2 * std::sin(a)});
+    }
+    if (blind) {
+        s.box(-head - 4 * d, -head * 0.5, 0.28 * d); // the mandrel
+        s.box(length, length + 0.5 * d, 0.42 * d);
+    }
+    s.turned(dome);
+    s.box(0, length, d / 2);
+    s.along("l", 0, length, -dk / 2 - gap(d), -d / 2);
+    s.along("k", -head, 0, dk / 2 + gap(d), dk / 2);
+    s.across(blind ? "d" : "d1", d / 2, length + 0.8 * d, length);
+    s.across(blind ? "dk" : "d2", dk / 2, -head - 0.8 * d, 0);
+    s.axis(-head - 0.3 * d, length + 0.3 * d);
+}
+
+void wood_screw(Sketch& s, const standards::HardwareItem&, double length) {
+    const double d = s.of("d"), head = s.of("k"), dk = s.of("dk"), core = s.of("d1", 0.7 * d);
+    const double plain_to = 0.4 * length;
+    s.turned({{0, dk / 2},
+              {head, 0.37 * dk},
+              {head * 1.01, d / 2},
+              {plain_to, d / 2},
+              {plain_to, core / 2},
+              {length - 1.5 * d, core / 2},
+              {length, 0}});
+    const int turns = static_cast<int>(std::max(0.0, (length - d - plain_to) / (0.45 * d)));
+    for (int i = 0; i < turns; ++i) {
+        const double x = plain_to + 0.45 * d * i;
+        s.line(LineKind::thin, {{x, -d / 2}, {x + 0.3 * d, d / 2}});
+    }
+    s.along("l", 0, length, -dk / 2 - gap(d), -dk / 2);
+    s.along("k", 0, head, dk / 2 + gap(d), dk / 2);
+    s.across("dk", dk / 2, -0.6 * d, 0);
+    s.across("d", d / 2, length + 0.6 * d, plain_to);
+    s.axis(-0.3 * d, length + 0.3 * d);
+}
+
+}
