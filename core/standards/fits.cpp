@@ -68,7 +68,7 @@ Result<Fit> inch_fit(const Table& table, double nominal_mm, std::string_view inc
         result.kind = kind_of(result.clearance_min_um(), result.clearance_max_um());
         return result;
     }
-    return not_given("the table of ASME B4.1 held here ends at 19.69 in");
+    return not_given("the table of this family of ASME B4.1 held here ends below this size");
 }
 
 }

@@ -518,3 +518,46 @@ TEST_CASE("general tolerances agree with the published table", "[reference]") {
         CHECK(*general_tolerance_mm(size, 'c') <= *general_tolerance_mm(size, 'v'));
     }
 }
+
+TEST_CASE("what follows from other figures of a table does follow", "[hardware][reference]") {
+    const Table& bores = built_in_table("din974_counterbores");
+    for (std::size_t r = 0; r < bores.rows(); ++r) { // DIN 974-1: steps of the allowance
+        const double d = thread(bores.text(r, "thread"))->major_mm;
+        CHECK(*bores.number(r, "allowance") == (d <= 6 ? 0.4 : d <= 20 ? 0.6 : d <= 27 ? 0.8 : 1.0));
+    }
+    for_each_size("DIN 6885-1", [](const HardwareItem& key) { // h9 to 6x6, h11 above
+        const auto& h = limits_of(key, "h");
+        const int grade = of(key, "b") <= 6 ? 9 : 11;
+        CHECK_THAT(*h.max_mm - *h.min_mm,
+                   WithinAbs(*standard_tolerance_um(h.nominal_mm, grade) / 1000, 0.0011));
+    });
+    for_each_size("ASME B17.1", [](const HardwareItem& key) { // half the key in the shaft
+        CHECK(of(key, "b") == of(key, "h"));
+        CHECK(of(key, "t1") == Approx(of(key, "h") / 2));
+        CHECK_THAT(of(key, "t1") + of(key, "t2") - of(key, "h"), WithinAbs(0.005 * 25.4, 0.002));
+    });
+    for_each_size("ASME B18.3 flat", [](const HardwareItem& s) { // a cone of 82°
+        const double cone = (of(s, "dk") - of(s, "d")) / 2 / std::tan(41 * 3.14159265358979 / 180);
+        CHECK_THAT(of(s, "k"), WithinAbs(cone, 0.02));
+    });
+    for (const auto* standard : {"ASME B18.2.1", "ASME B18.2.2", "ASME B18.2.2 jam"})
+        for_each_size(standard, [](const HardwareItem& hexagon) {
+            CHECK(of(hexagon, "e") == Approx(1.14 * *limits_of(hexagon, "s").min_mm).epsilon(0.001));
+        });
+    for_each_size("ASME B18.8.2", [](const HardwareItem& pin) {
+        CHECK_THAT(*limits_of(pin, "d").max_mm - *limits_of(pin, "d").min_mm, WithinAbs(0.0002 * 25.4, 1e-5));
+    });
+    for (const auto& name : built_in_table_names()) { // lengths begin and end on a member of their series
+        const Table& t = built_in_table(name);
+        if (t.head("shape").empty() || !t.has_column("shortest")) continue;
+        for (std::size_t r = 0; r < t.rows(); ++r) {
+            const auto lengths = standard_lengths_mm(name, r);
+            const double unit = t.head("units") == "in" ? 25.4 : 1;
+            CAPTURE(name, r);
+            REQUIRE_FALSE(lengths.empty());
+            CHECK(lengths.front() == Approx(*t.number(r, "shortest") * unit));
+            CHECK(lengths.back() == Approx(*t.number(r, "longest") * unit));
+            CHECK(std::ranges::is_sorted(lengths));
+        }
+    }
+}

@@ -3,6 +3,7 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 #include <fmt/format.h>
+#include <map>
 
 using namespace kollema;
 using namespace kollema::standards;
@@ -355,9 +356,38 @@ TEST_CASE("the classes of ASME B4.1 keep their order and their kinds", "[b41]") 
             CHECK(fit(size * 25.4, fmt::format("RC{}", n))->clearance_max_um() >
                   fit(size * 25.4, fmt::format("RC{}", n - 1))->clearance_max_um());
     }
-    CHECK(fit(20 * 25.4, "RC4").error().kind == FailureKind::not_held);
+    CHECK(fit(20 * 25.4, "RC4")->clearance_max_um() == Approx(13 * 25.4)); // +5, −5 −8 thousandths
+    CHECK(fit(20 * 25.4, "FN2").error().kind == FailureKind::not_held);
+    CHECK(fit(31 * 25.4, "RC4").error().kind == FailureKind::not_held);
     CHECK(fit(25.4, "RC10").error().kind == FailureKind::not_held);
     CHECK(fit(0.2 * 25.4, "FN3").error().kind == FailureKind::not_held);
+}
+
+TEST_CASE("all classes of ASME B4.1 share one set of inch grades", "[b41][reference]") {
+    // ASME B4.1: a hole or shaft of one grade is equally wide in every class that names it.  Published widths
+    // that leave their grade, kept as remembered: RC9's shaft names none; LT1 and LT2 are rounded halves; LN1
+    // to 1.97 in and FN1 above 13.98 in.
+    const auto grade_of = [](const std::string& zone) {
+        return parse_zone(zone) ? parse_zone(zone)->grade : 0;
+    };
+    for (const double size : {0.1, 0.2, 0.3, 0.5, 0.9, 1.5, 2.5, 4.0, 6.0, 8.0, 11.0, 13.0, 19.0, 25.0}) {
+        std::map<int, double> widths;
+        const auto same = [&](int grade, double width, double within) {
+            const auto [known, is_new] = widths.emplace(grade, width);
+            CAPTURE(grade);
+            if (!is_new) CHECK_THAT(width, WithinAbs(known->second, within));
+        };
+        for (const auto& cls : inch_fit_classes()) {
+            const auto f = fit(size * 25.4, cls);
+            if (!f) continue;
+            CAPTURE(cls, size);
+            same(grade_of(f->hole_zone), f->hole.upper_um - f->hole.lower_um, 1e-9);
+            const int grade = grade_of(f->shaft_zone);
+            const bool own = f->shaft_zone == cls || (cls == "LN1" && size < 1.97);
+            const double rounding = cls.starts_with("LT") ? 0.11 * 25.4 : 1e-9;
+            if (!own && cls != "LT2") same(grade, f->shaft.upper_um - f->shaft.lower_um, rounding);
+        }
+    }
 }
 
 TEST_CASE("preferred fits come in pairs of equal clearances", "[iso286]") {
