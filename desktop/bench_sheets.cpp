@@ -269,7 +269,7 @@ BearingSheet::BearingSheet(QWidget* parent)
                  "How the load travels", this)),
       load_(choice({"light", "normal", "heavy"}, "Load", this)),
       precise_(new QCheckBox("runs precisely or fast", this)),
-      split_(new QCheckBox("housing split or thin", this)),
+      split_(new QCheckBox("housing is split", this)),
       zones_(text_label(this)),
       remarks_(text_label(this)) {
     direction_->setObjectName("load_direction");
@@ -296,7 +296,7 @@ fit::SeatTask BearingSheet::task() const {
     return {.direction = static_cast<fit::LoadDirection>(direction_->currentIndex()),
             .load = static_cast<fit::LoadLevel>(load_->currentIndex()),
             .precise_or_fast = precise_->isChecked(),
-            .split_or_thin_housing = split_->isChecked()};
+            .split_housing = split_->isChecked()};
 }
 
 void BearingSheet::show_pair(const FitPair& p, const BenchResult& r, LengthUnit unit) {
@@ -488,6 +488,7 @@ ProcessSheet::ProcessSheet(QWidget* parent)
 void ProcessSheet::show_processes(const Workshop& workshop, const FitPair& pair, LengthUnit unit) {
     const QSignalBlocker quiet(table_);
     processes_ = processes_at_hand(workshop);
+    unit_ = unit;
     table_->setRowCount(static_cast<int>(processes_.size()));
     for (int row = 0; row < table_->rowCount(); ++row) {
         const auto& p = processes_[static_cast<std::size_t>(row)];
@@ -525,7 +526,7 @@ void ProcessSheet::take(int row, int column) {
         emit process_wished(p);
         return;
     }
-    const auto number = column == least_column ? parse_length_mm(text) : parse_number(text);
+    const auto number = column == least_column ? parse_length_mm(text, unit_) : parse_number(text);
     if (!number) {
         emit refused(message(number.error()));
         return;

@@ -89,6 +89,7 @@ private:
     void take(int row, int column);
     QTableWidget* table_;
     std::vector<standards::Process> processes_;
+    LengthUnit unit_ = LengthUnit::mm;
 };
 
 }

@@ -1,6 +1,8 @@
 #include "piece_view.hpp"
 #include "presenter/text.hpp"
 #include "theme.hpp"
+#include <QAction>
+#include <QFileDialog>
 #include <QPainter>
 #include <QPainterPath>
 #include <QSvgGenerator>
@@ -25,6 +27,14 @@ void arrow_head(QPainter& painter, QPointF tip, QPointF from) {
 }
 
 PieceView::PieceView(QWidget* parent) : QWidget(parent) {
+    auto* save = new QAction("Save the drawing as SVG…", this);
+    connect(save, &QAction::triggered, this, [this] {
+        const QString path =
+            QFileDialog::getSaveFileName(this, "Save the drawing as SVG", {}, "SVG pictures (*.svg)");
+        if (!path.isEmpty()) save_svg(path);
+    });
+    addAction(save);
+    setContextMenuPolicy(Qt::ActionsContextMenu);
     setAccessibleName("Drawing of the piece");
     setAccessibleDescription("The piece true to scale, its dimensions named by the letters of its standard");
 }

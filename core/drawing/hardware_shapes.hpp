@@ -58,7 +58,9 @@ public:
         measure(std::move(symbol), {x, -half}, {x, half}, {edge, -half}, {edge, half});
     }
     void measure(std::string symbol, Point from, Point to, Point from_edge, Point to_edge) {
-        const double value = symbol == "l" ? std::hypot(to.x - from.x, to.y - from.y) : of(symbol, -1);
+        const bool follows_length =
+            symbol == "l" || (has("d") && (symbol == "b" || symbol == "b2") && has("P"));
+        const double value = follows_length ? std::hypot(to.x - from.x, to.y - from.y) : of(symbol, -1);
         if (value <= 0) return; // the standard has no such letter
         view.measures.push_back({std::move(symbol), value, from, to, from_edge, to_edge});
     }

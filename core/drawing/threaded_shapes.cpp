@@ -13,11 +13,16 @@ struct Shank {
     double d = 0, core = 0, length = 0, thread = 0; ///< thread: its length from the end
 };
 
+/// ISO 888: the thread of a hexagon bolt or a stud grows with its length, 2·d + 6, + 12 above 125, + 25 above
+/// 200.
+double longer_thread(double length) { return length > 200 ? 19 : length > 125 ? 6 : 0; }
+
 Shank shank_of(const Sketch& s, const standards::HardwareItem& item, double length) {
     const double d = s.of("d");
     const auto t = standards::thread(item.size);
     const double pitch = s.of("P", t ? t->pitch_mm : d / 7);
-    const double b = length <= item.threaded_to_head_up_to_mm ? length : s.of("b", length);
+    double b = length <= item.threaded_to_head_up_to_mm ? length : s.of("b", length);
+    if (item.shape == "hex_screw" && !item.inch && s.has("b")) b += longer_thread(length);
     return {d, d - 1.23 * pitch, length, std::min(length, b > 0 ? b : length)};
 }
 
@@ -152,7 +157,8 @@ void set_screw(Sketch& s, const standards::HardwareItem& item, double length) {
 
 void stud(Sketch& s, const standards::HardwareItem& item, double length) {
     const Shank k = shank_of(s, item, length);
-    const double b1 = s.of("b1"), b2 = std::min(s.of("b2"), length), chamfer = (k.d - k.core) / 2;
+    const double b1 = s.of("b1"), b2 = std::min(s.of("b2") + longer_thread(length), length),
+                 chamfer = (k.d - k.core) / 2;
     s.turned(
         {{-b1, k.core / 2}, {-b1 + chamfer, k.d / 2}, {length - chamfer, k.d / 2}, {length, k.core / 2}});
     s.both_sides(LineKind::thin, -b1, 0, k.core / 2);

@@ -54,7 +54,7 @@ Result<Zones> zones_for(double diameter_mm, const SeatTask& task) {
     switch (task.direction) {
     case LoadDirection::around_inner_ring:
         z = {*tight,
-             task.split_or_thin_housing ? "J7" : "H7",
+             "H7",
              {"The load travels around the inner ring: loose on the shaft it would creep and wear; it sits "
               "tight.",
               "It stands still on the outer ring, which may slide in the housing and follow the shaft's "
@@ -72,9 +72,10 @@ Result<Zones> zones_for(double diameter_mm, const SeatTask& task) {
              {"The load's direction is not certain: both rings sit firmly."}};
         break;
     }
-    if (task.split_or_thin_housing)
-        z.reasons.emplace_back(
-            "A split or thin housing gives way: not tighter than K7 when split, a zone tighter when thin.");
+    if (task.split_housing && z.housing != "H7") {
+        z.housing = "K7";
+        z.reasons.emplace_back("A split housing is pinched out of round by a tighter zone than K7.");
+    }
     if (task.precise_or_fast) {
         z.shaft = finer(z.shaft);
         z.housing = finer(z.housing);

@@ -16,7 +16,7 @@ struct SeatTask {
     LoadDirection direction = LoadDirection::around_inner_ring;
     LoadLevel load = LoadLevel::normal;
     bool precise_or_fast = false;
-    bool split_or_thin_housing = false;
+    bool split_housing = false; ///< gives way: not bored tighter than K7
 };
 
 /// Zones for both seats and the clearances that follow with rings of class Normal (ISO 492); negative: tight.

@@ -205,6 +205,7 @@ Result<HardwareItem> hardware(std::string_view standard, std::string_view size) 
                       .inch = entry->kind.inch};
     if (table.has_column("full_thread_to"))
         item.threaded_to_head_up_to_mm = *table.number(*row, "full_thread_to");
+    if (table.has_column("F_kN")) item.note += fmt::format("; here {} kN", table.text(*row, "F_kN"));
     if (item.size.starts_with('M') && !item["P"])
         if (const auto t = thread(item.size))
             item.dimensions.insert(item.dimensions.begin() +

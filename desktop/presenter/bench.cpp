@@ -59,6 +59,16 @@ Working working_of(const FitPair& p, const BenchResult& r) {
                                      um(r.clearance.max_mm), plain(p.length_mm)),
                          r.play.at_reach_mm, "mm", "geometry"});
     }
+    if (r.axial) {
+        const auto limits = [](const TolerancedLength& l) {
+            return fmt::format("{} {:+g} {:+g}", plain(l.nominal_mm), l.plus_mm, l.minus_mm);
+        };
+        const std::string figures = limits(p.axial_room) + " − " + limits(p.axial_part);
+        steps.push_back({"greatest play along the axis", "room max − part min", figures, r.axial->max_mm,
+                         "mm", "geometry"});
+        steps.push_back({"smallest play along the axis", "room min − part max", figures, r.axial->min_mm,
+                         "mm", "geometry"});
+    }
     if (r.press && *r.press)
         steps.insert(steps.end(), (**r.press).working.begin(), (**r.press).working.end());
     return steps;
@@ -118,8 +128,6 @@ constexpr NumberFigure numbers[] = {
     {"rz_shaft", "Rz shaft, µm", "Roughness of the shaft", &FitPair::rz_shaft_um},
 };
 
-}
-
 /// A bearing's ring is made to its own limits (ISO 492), not to a zone of ISO 286.
 void take_ring(standards::Fit& f, const FitPair& p, const standards::HardwareItem& bearing,
                const fit::SeatFit& seat) {
@@ -133,6 +141,8 @@ void take_ring(standards::Fit& f, const FitPair& p, const standards::HardwareIte
         return;
     f.kind = standards::kind_of(f.clearance_min_um(), f.clearance_max_um());
     f.source += "; ring: ISO 492";
+}
+
 }
 
 fit::PressPair press_pair(const FitPair& p, const standards::Fit& f) {
@@ -169,7 +179,6 @@ Result<BenchResult> bench_result(const FitPair& p, const fit::SeatTask& seat_tas
     r.clearance = fit::clearance(hole, shaft);
     const auto chain = stack::pair_chain(hole, shaft, p.cpk);
     const stack::ExactDistribution distribution(chain);
-    r.mean_mm = distribution.mean();
     r.sigma_mm = distribution.sigma();
     r.curve = curve_of(distribution, r.clearance);
     r.shares = stack::pair_shares(hole, shaft, p.cpk, p.asked_mm);

@@ -19,7 +19,7 @@ struct TemperaturePoint {
 struct BenchResult {
     standards::Fit fit;
     fit::Clearance clearance;
-    double mean_mm = 0, sigma_mm = 0;
+    double sigma_mm = 0;                 ///< of the clearance
     std::vector<CurvePoint> curve;       ///< density of the clearance
     stack::PairShares shares;            ///< at least and at most the clearance asked for
     double share_with_play = 0;          ///< pairs with any clearance at all

@@ -110,6 +110,10 @@ TEST_CASE("bearing seats follow the load, and drawings are held against the bear
     CHECK(hub_turns.shaft_zone == "g6");
     CHECK(hub_turns.housing_clearance_max_um < seat.housing_clearance_max_um);
     CHECK(fit::seat_fit(bearing, {.precise_or_fast = true})->shaft_zone == "k5");
+    CHECK(fit::seat_fit(bearing, {.split_housing = true})->housing_zone == "H7");
+    CHECK(hub_turns.housing_zone == "N7");
+    CHECK(fit::seat_fit(bearing, {.direction = fit::LoadDirection::around_outer_ring, .split_housing = true})
+              ->housing_zone == "K7");
     for (const auto* size : {"608", "6204", "6210", "6316"}) {
         const auto b = *standards::hardware("ISO 15", size);
         double last = 1e9;
