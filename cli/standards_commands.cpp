@@ -144,6 +144,7 @@ Answered hole(const Context& context, const std::string& fastener, const std::st
            {"tap_drill", length_or_null(context, holes->tap_drill_mm)},
            {"counterbore", nullptr},
            {"countersink", nullptr},
+           {"countersink_iso7721", nullptr},
            {"source", holes->source}};
     std::vector<std::pair<std::string, std::string>> rows{
         {"clearance hole, " + class_text, context.shown(holes->clearance_mm)},
@@ -155,20 +156,14 @@ Answered hole(const Context& context, const std::string& fastener, const std::st
                           fmt::format("ø{}, {} deep", context.shown(holes->counterbore->diameter_mm),
                                       context.shown(holes->counterbore->depth_mm)));
     }
-    if (holes->countersink) {
-        j["countersink"] = {{"diameter", context.length(holes->countersink->diameter_mm)},
-                            {"angle", holes->countersink->angle_deg}};
-        rows.emplace_back("countersink",
-                          fmt::format("ø{}, {}°", context.shown(holes->countersink->diameter_mm),
-                                      plain(holes->countersink->angle_deg)));
-    }
-    if (const auto& sharp = holes->countersink_sharp_head) {
-        j["countersink_iso10642"] = {{"diameter", context.length(sharp->diameter_mm)},
-                                     {"angle", sharp->angle_deg}};
-        rows.emplace_back("flush for ISO 10642",
-                          fmt::format("ø{}, {}° (its sharp head stands proud of ISO 15065)",
-                                      context.shown(sharp->diameter_mm), plain(sharp->angle_deg)));
-    }
+    const auto add_countersink = [&](const char* key, const char* title, const auto& sink) {
+        if (!sink) return;
+        j[key] = {{"diameter", context.length(sink->diameter_mm)}, {"angle", sink->angle_deg}};
+        rows.emplace_back(title,
+                          fmt::format("ø{}, {}°", context.shown(sink->diameter_mm), plain(sink->angle_deg)));
+    };
+    add_countersink("countersink", "countersink, socket heads", holes->countersink);
+    add_countersink("countersink_iso7721", "countersink, heads of ISO 7721", holes->countersink_iso7721);
     rows.emplace_back("source", holes->source);
     return Answer{j, pairs(rows)};
 }
@@ -194,10 +189,26 @@ Answered hardware(const Context& context, const std::string& standard, const std
     }
     for (const double l : item->lengths_mm)
         lengths.push_back(context.length(l));
+    Json grips = Json::array(), short_pieces = nullptr;
+    for (const auto& grip : item->grips_mm)
+        grips.push_back({context.length(grip.min_mm), context.length(grip.max_mm)});
+    for (const auto& d : item->short_dimensions) {
+        short_pieces = {{"up_to", context.length(item->short_up_to_mm)},
+                        {"dimensions", {{d.symbol, context.length(d.nominal_mm)}}}};
+        rows.emplace_back(fmt::format("{} to l = {}", d.symbol, plain(context.length(item->short_up_to_mm))),
+                          exact_length(d.nominal_mm, context.unit));
+    }
     std::vector<std::string> length_texts;
     for (const double l : item->lengths_mm)
         length_texts.push_back(plain(context.length(l)));
     if (!length_texts.empty()) rows.emplace_back("lengths", fmt::format("{}", fmt::join(length_texts, " ")));
+    if (!item->grips_mm.empty()) {
+        std::string text;
+        for (const auto& grip : item->grips_mm)
+            text += fmt::format("{}{} to {}", text.empty() ? "" : ", ", plain(context.length(grip.min_mm)),
+                                plain(context.length(grip.max_mm)));
+        rows.emplace_back("grips", text);
+    }
     if (!item->note.empty()) rows.emplace_back("note", item->note);
     rows.emplace_back("source", item->source);
     Json masses = Json::array();
@@ -210,6 +221,8 @@ Answered hardware(const Context& context, const std::string& standard, const std
                  {"unit", context.symbol()},
                  {"dimensions", dimensions},
                  {"lengths", lengths},
+                 {"grips", grips},
+                 {"short", short_pieces},
                  {"mass_kg", item->lengths_mm.empty() && lightest ? Json(*lightest) : masses},
                  {"note", item->note},
                  {"source", item->source}};

@@ -301,7 +301,7 @@ fit::SeatTask BearingSheet::task() const {
 
 void BearingSheet::show_pair(const FitPair& p, const BenchResult& r, LengthUnit unit) {
     if (!r.seat) {
-        zones_->setText("Type a ball bearing such as 6204 or 635 into the field Bearing: then its seats are "
+        zones_->setText("Type a ball bearing such as 6204 or 608 into the field Bearing: then its seats are "
                         "chosen here.");
         remarks_->clear();
         return;

@@ -64,7 +64,7 @@ HardwareFinder::HardwareFinder(QWidget* parent)
       only_favourites_(new QCheckBox("favourites")),
       list_(quiet_table({"", "Standard", "Piece"}, "Standards found")),
       dimensions_(quiet_table({"Letter", "Nominal", "Least", "Most", "Meaning"}, "Dimensions")),
-      lengths_(quiet_table({"Length", "Mass", "Shelf"}, "Standard lengths")),
+      lengths_(quiet_table({"Length", "Clamps", "Mass", "Shelf"}, "Standard lengths")),
       picture_(new PieceView),
       title_(new QLabel),
       facts_(new QLabel),
@@ -342,9 +342,10 @@ void HardwareFinder::show_dimensions() {
     const auto shown = [&](const std::optional<double>& mm) {
         return mm ? qt(plain(from_mm(*mm, unit_), 6)) : QString("–");
     };
-    dimensions_->setRowCount(static_cast<int>(item_->dimensions.size()));
+    const auto piece = standards::at_length(*item_, length.value_or(0));
+    dimensions_->setRowCount(static_cast<int>(piece.dimensions.size()));
     for (int row = 0; row < dimensions_->rowCount(); ++row) {
-        const auto& d = item_->dimensions[static_cast<std::size_t>(row)];
+        const auto& d = piece.dimensions[static_cast<std::size_t>(row)];
         cell(dimensions_, row, 0, qt(d.symbol));
         cell(dimensions_, row, 1, shown(d.nominal_mm), Qt::AlignRight);
         cell(dimensions_, row, 2, shown(d.min_mm), Qt::AlignRight);
@@ -355,15 +356,19 @@ void HardwareFinder::show_dimensions() {
     const StockItem* stock = find_stock(workshop_, item_->standard, item_->size);
     lengths_->setVisible(!item_->lengths_mm.empty());
     lengths_->setRowCount(static_cast<int>(item_->lengths_mm.size()));
+    lengths_->setColumnHidden(1, item_->grips_mm.empty());
     for (int row = 0; row < lengths_->rowCount(); ++row) {
         const double l = item_->lengths_mm[static_cast<std::size_t>(row)];
         const auto mass = standards::mass_kg(*item_, l);
         const bool kept = stock && (stock->lengths_mm.empty() ||
                                     std::ranges::find(stock->lengths_mm, l) != stock->lengths_mm.end());
         cell(lengths_, row, 0, qt(plain(from_mm(l, unit_), 6)));
-        cell(lengths_, row, 1, mass ? qt(fmt::format("{} g", plain(*mass * 1000, 3))) : QString("–"))
+        if (const auto i = static_cast<std::size_t>(row); i < item_->grips_mm.size())
+            cell(lengths_, row, 1,
+                 shown(item_->grips_mm[i].min_mm) + " to " + shown(item_->grips_mm[i].max_mm));
+        cell(lengths_, row, 2, mass ? qt(fmt::format("{} g", plain(*mass * 1000, 3))) : QString("–"))
             ->setToolTip("by the volume of the nominal shape, within about a tenth");
-        cell(lengths_, row, 2, kept ? "▣" : "");
+        cell(lengths_, row, 3, kept ? "▣" : "");
     }
 }
 

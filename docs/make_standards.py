@@ -1,8 +1,10 @@
 #!/usr/bin/env python3
 """Writes docs/standards.md from the head lines and rows of every table in data/: ./run docs.
 
-A column stands in one of three ways: held to a formula, an identity or another table by a test; held to bounds only
-(monotony, ranges, series: head line "bounds"); or on memory alone (head line "alone").
+A figure stands in one of four ways: held to a formula, an identity or another table by a test; recalled a second time,
+without a look at the first, with the same result (head line "recalled" names the columns, "recalled otherwise" the
+figures, COLUMN@ROW or *@ROW, of which that is not so); held to bounds only (monotony, ranges, series: "bounds"); or on
+memory alone ("alone").
 """
 import csv
 import pathlib
@@ -34,27 +36,33 @@ def main():
            "Every table of `data/standards` and `data/hardware`: edition, range, provenance, and how its figures are held. Made by",
            "`./run docs` from the tables' own head lines. **No table was checked against a printed standard**; all stand on memory and",
            "on the second route named. *By rule*: a test in `tests/reference` or `tests/core` holds the figure to a formula, an identity or another table.",
-           "*By bounds*: a test holds it to growth, a range or a series only. *Alone*: memory alone, besides the published samples in",
-           "the tests. Materials, processes and fit advice are assumed or common practice and say so.", ""]
-    totals = [0, 0, 0]
+           "*Recalled*: not by rule, but a second recall that did not look at the first gave the same figure; two memories can share one",
+           "mistake, so this is evidence and no proof. *By bounds*: a test holds it to growth, a range or a series only. *Alone*: memory",
+           "alone, besides the published samples in the tests. Materials, processes and fit advice are assumed or common practice.", ""]
+    totals = [0, 0, 0, 0]
     for folder, title in (("standards", "Limits, threads, holes, strengths, practice"), ("hardware", "Hardware")):
-        out += [f"## {title}", "", "| table | standard | range | figures by rule / bounds / alone | provenance and second route |",
+        out += [f"## {title}", "", "| table | standard | range | figures by rule / recalled / bounds / alone | provenance and second route |",
                 "|---|---|---|---|---|"]
         for path in sorted((root / "data" / folder).glob("*.csv")):
             head, columns, rows = read(path)
-            counts = [0, 0, 0]
+            counts = [0, 0, 0, 0]
+            recalled, otherwise = head.get("recalled", "").split(), head.get("recalled otherwise", "").split()
             for row in rows:
+                key = row[0].replace(" ", "_")
                 for column, cell in zip(columns[1:], row[1:]):
-                    kind = 1 if column in head.get("bounds", "").split() else 2 if column in head.get("alone", "").split() else 0
+                    twice = column in recalled and f"*@{key}" not in otherwise and f"{column}@{key}" not in otherwise
+                    bounds, alone = column in head.get("bounds", "").split(), column in head.get("alone", "").split()
+                    kind = 0 if not bounds and not alone else 1 if twice else 2 if bounds else 3
                     counts[kind] += numbers(cell)
             totals = [a + b for a, b in zip(totals, counts)]
             out.append(f"| {path.name} | {head['standard']} | {rows[0][0]} to {rows[-1][0]}, {len(rows)} rows | "
-                       f"{counts[0]} / {counts[1]} / {counts[2]} | {head['provenance']} |")
+                       f"{' / '.join(map(str, counts))} | {head['provenance']} |")
         out.append("")
-    out += [f"Together {sum(totals)} figures: {totals[0]} by rule, {totals[1]} by bounds, {totals[2]} on memory alone. Threads, their limits,",
+    out += [f"Together {sum(totals)} figures: {totals[0]} by rule, {totals[1]} recalled twice alike, {totals[2]} by bounds, {totals[3]} on memory",
+            "alone. Threads, their limits,",
             "unified limits, trapezoidal and Acme geometry, press fits, tapers and torques are computed by formula and stand in no table.", ""]
     (root / "docs" / "standards.md").write_text("\n".join(out), encoding="utf-8")
-    print(f"docs/standards.md: {totals[0]} by rule, {totals[1]} by bounds, {totals[2]} alone")
+    print(f"docs/standards.md: {totals[0]} by rule, {totals[1]} recalled, {totals[2]} by bounds, {totals[3]} alone")
 
 
 main()

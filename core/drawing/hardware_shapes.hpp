@@ -84,6 +84,10 @@ void stud(Sketch& s, const standards::HardwareItem& item, double length);
 void nut(Sketch& s, const standards::HardwareItem& item);
 void rivet(Sketch& s, const standards::HardwareItem& item, double length);
 void wood_screw(Sketch& s, const standards::HardwareItem&, double length);
+void shoulder_screw(Sketch& s, double length);
+void flange_screw(Sketch& s, const standards::HardwareItem& item, double length);
+void flange_nut(Sketch& s);
+void tapping_screw(Sketch& s, double length);
 
 // Washers, pins, rings, keys, bushes, bearings
 void washer(Sketch& s, const standards::HardwareItem& item);
@@ -95,6 +99,18 @@ void e_ring(Sketch& s, const standards::HardwareItem& item);
 void key(Sketch& s, const standards::HardwareItem& item, double length);
 void woodruff_key(Sketch& s);
 void bush(Sketch& s, const standards::HardwareItem& item, double length);
-void bearing(Sketch& s);
+void bearing(Sketch& s, const standards::HardwareItem& item);
+
+// Nuts for shafts and slots, shims, seals, thrust bearings, undercuts and centre holes
+void slotted_round_nut(Sketch& s);
+void knurled_nut(Sketch& s);
+void t_slot_nut(Sketch& s);
+void thread_insert(Sketch& s, double length);
+void shim(Sketch& s, double thickness);
+void o_ring(Sketch& s);
+void shaft_seal(Sketch& s);
+void thrust_bearing(Sketch& s);
+void undercut(Sketch& s);
+void centre_hole(Sketch& s, const standards::HardwareItem& item);
 
 }

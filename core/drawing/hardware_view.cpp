@@ -14,10 +14,11 @@ void stretch(Box& box, Point p) {
 
 }
 
-PieceView view_of(const standards::HardwareItem& item, std::optional<double> length_mm) {
-    const double l = length_mm                 ? *length_mm
-                     : item.lengths_mm.empty() ? 0
-                                               : item.lengths_mm[item.lengths_mm.size() / 2];
+PieceView view_of(const standards::HardwareItem& piece, std::optional<double> length_mm) {
+    const double l = length_mm                  ? *length_mm
+                     : piece.lengths_mm.empty() ? 0
+                                                : piece.lengths_mm[piece.lengths_mm.size() / 2];
+    const standards::HardwareItem item = standards::at_length(piece, l);
     using Draw = std::function<void(Sketch&)>;
     const double key_length = l > 0 ? l : 4 * item["b"].value_or(5);
     const std::map<std::string, Draw, std::less<>> shapes{
@@ -51,7 +52,25 @@ PieceView view_of(const standards::HardwareItem& item, std::optional<double> len
         {"woodruff_key", [&](Sketch& s) { woodruff_key(s); }},
         {"bush", [&](Sketch& s) { bush(s, item, l); }},
         {"flanged_bush", [&](Sketch& s) { bush(s, item, l); }},
-        {"bearing", [&](Sketch& s) { bearing(s); }},
+        {"bearing", [&](Sketch& s) { bearing(s, item); }},
+        {"angular_bearing", [&](Sketch& s) { bearing(s, item); }},
+        {"needle_bearing", [&](Sketch& s) { bearing(s, item); }},
+        {"thrust_bearing", [&](Sketch& s) { thrust_bearing(s); }},
+        {"shoulder_screw", [&](Sketch& s) { shoulder_screw(s, l); }},
+        {"flange_screw", [&](Sketch& s) { flange_screw(s, item, l); }},
+        {"flange_nut", [&](Sketch& s) { flange_nut(s); }},
+        {"tapping_screw", [&](Sketch& s) { tapping_screw(s, l); }},
+        {"slotted_round_nut", [&](Sketch& s) { slotted_round_nut(s); }},
+        {"knurled_nut", [&](Sketch& s) { knurled_nut(s); }},
+        {"t_slot_nut", [&](Sketch& s) { t_slot_nut(s); }},
+        {"thread_insert", [&](Sketch& s) { thread_insert(s, l); }},
+        {"tab_washer", [&](Sketch& s) { washer(s, item); }},
+        {"shim", [&](Sketch& s) { shim(s, l); }},
+        {"o_ring", [&](Sketch& s) { o_ring(s); }},
+        {"shaft_seal", [&](Sketch& s) { shaft_seal(s); }},
+        {"undercut", [&](Sketch& s) { undercut(s); }},
+        {"centre_hole", [&](Sketch& s) { centre_hole(s, item); }},
+        {"threaded_centre_hole", [&](Sketch& s) { centre_hole(s, item); }},
         {"rivet", [&](Sketch& s) { rivet(s, item, l); }},
         {"blind_rivet", [&](Sketch& s) { rivet(s, item, l); }},
         {"wood_screw", [&](Sketch& s) { wood_screw(s, item, l); }}};

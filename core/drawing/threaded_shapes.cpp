@@ -50,6 +50,13 @@ void drive(Sketch& s, Point end, double dk, double below) {
             s.line(LineKind::visible, {{end.x + side * slot, -reach}, {end.x + side * slot, reach}});
         s.measure("n", {end.x - slot / 2, below}, {end.x + slot / 2, below}, {end.x - slot / 2, -reach},
                   {end.x + slot / 2, -reach});
+    } else if (s.has("socket")) { // six lobes, drawn by convention
+        Polygon lobes;
+        for (int i = 0; i <= 72; ++i) {
+            const double a = 2 * pi * i / 72, r = dk * (0.26 + 0.04 * std::cos(6 * a));
+            lobes.push_back({end.x + r * std::cos(a), end.y + r * std::sin(a)});
+        }
+        s.line(LineKind::visible, std::move(lobes));
     } else
         for (const double lean : {-1.0, 1.0})
             s.line(LineKind::visible,
@@ -257,6 +264,87 @@ void wood_screw(Sketch& s, const standards::HardwareItem&, double length) {
     s.across("dk", dk / 2, -0.6 * d, 0);
     s.across("d", d / 2, length + 0.6 * d, plain_to);
     s.axis(-0.3 * d, length + 0.3 * d);
+}
+
+void shoulder_screw(Sketch& s, double length) {
+    const double d = s.of("d"), ds = s.of("ds"), head = s.of("k"), dk = s.of("dk"), b = s.of("b"),
+                 core = d - 1.23 * s.of("P"), room = dk / 2 + gap(d);
+    s.box(-head, 0, dk / 2);
+    s.box(0, length, ds / 2);
+    s.turned({{length, core / 2}, // the thread begins behind an undercut
+              {length + 1.5 * s.of("P"), core / 2},
+              {length + 1.5 * s.of("P"), d / 2},
+              {length + b - (d - core) / 2, d / 2},
+              {length + b, core / 2}});
+    s.both_sides(LineKind::thin, length + 1.5 * s.of("P"), length + b, core / 2);
+    s.along("l", 0, length, -room, -ds / 2);
+    s.along("b", length, length + b, -room, -d / 2);
+    s.along("k", -head, 0, room, dk / 2);
+    s.across("ds", ds / 2, length + b + 2 * d, length);
+    s.across("d", d / 2, length + b + 0.6 * d, length + b);
+    s.across("dk", dk / 2, -head - 0.6 * d, -head);
+    s.axis(-head - 0.3 * d, length + b + 0.3 * d);
+    const Point end{-head - dk / 2 - 2.0 * d, 0};
+    s.fill(Sketch::round(end, dk / 2));
+    drive(s, end, dk, -dk / 2 - gap(d));
+}
+
+void flange_screw(Sketch& s, const standards::HardwareItem& item, double length) {
+    const Shank k = shank_of(s, item, length);
+    const double head = s.of("k"), flats = s.of("s"), corner = 1.13 * flats, dc = s.of("dc"), c = s.of("c");
+    s.box(-head, -c, corner / 2);
+    s.turned({{-2.5 * c, corner / 2}, {-c, dc / 2}, {0, dc / 2}});
+    draw_shank(s, k, dc / 2 + gap(k.d));
+    s.along("k", -head, 0, dc / 2 + gap(k.d), corner / 2);
+    s.across("dc", dc / 2, -head - 0.6 * k.d, 0);
+    s.axis(-head - 0.3 * k.d, length + 0.3 * k.d);
+    const Point end{-head - dc / 2 - 2.2 * k.d, 0};
+    s.fill(Sketch::round(end, dc / 2));
+    s.line(LineKind::visible, Sketch::hexagon(end, flats));
+    s.measure("s", {end.x - dc / 2 - gap(k.d), -flats / 2}, {end.x - dc / 2 - gap(k.d), flats / 2},
+              {end.x, -flats / 2}, {end.x, flats / 2});
+}
+
+void flange_nut(Sketch& s) {
+    const double d = s.of("d"), flats = s.of("s"), corner = s.of("e", 1.13 * flats), height = s.of("m"),
+                 dc = s.of("dc"), c = s.of("c");
+    s.turned({{0, dc / 2}, {c, dc / 2}, {2.5 * c, corner / 2}});
+    s.box(c, height, corner / 2);
+    s.line(LineKind::visible, {{2.5 * c, corner / 4}, {height, corner / 4}});
+    s.line(LineKind::visible, {{2.5 * c, -corner / 4}, {height, -corner / 4}});
+    s.along("m", 0, height, dc / 2 + gap(d), corner / 2);
+    s.across("dc", dc / 2, -0.6 * d, 0);
+    s.axis(-0.3 * d, height + 0.3 * d);
+    const Point end{-dc / 2 - 1.8 * d, 0};
+    s.fill(Sketch::round(end, dc / 2));
+    s.line(LineKind::visible, Sketch::hexagon(end, flats));
+    s.line(LineKind::visible, Sketch::round(end, 0.43 * d));
+    s.line(LineKind::thin, Sketch::round(end, d / 2, 0, 1.5 * pi));
+    s.measure("s", {end.x - dc / 2 - gap(d), -flats / 2}, {end.x - dc / 2 - gap(d), flats / 2},
+              {end.x, -flats / 2}, {end.x, flats / 2});
+}
+
+void tapping_screw(Sketch& s, double length) {
+    const double d = s.of("d"), head = s.of("k"), dk = s.of("dk"), pitch = s.of("P"), core = 0.74 * d;
+    Polygon dome;
+    for (int i = 0; i <= 24; ++i) {
+        const double a = pi / 2 * i / 24;
+        dome.push_back({-head * std::cos(a), dk / 2 * (0.5 + 0.5 * std::sin(a))});
+    }
+    s.turned(dome);
+    s.turned({{0, core / 2}, {std::max(0.0, length - 1.2 * d), core / 2}, {length, 0}});
+    for (double x = pitch; x < length - 0.5 * d; x += pitch) {
+        const double r = std::min(d / 2, std::max(0.0, (length - x) / 2.4) + (d - core) / 2);
+        s.line(LineKind::thin, {{x - pitch / 4, -r}, {x + pitch / 4, r}});
+    }
+    s.along("l", 0, length, -dk / 2 - gap(d), 0);
+    s.along("k", -head, 0, dk / 2 + gap(d), dk / 2);
+    s.across("dk", dk / 2, -head - 0.6 * d, 0);
+    s.across("d", d / 2, length + 0.45 * d, 0.5 * length);
+    s.axis(-head - 0.3 * d, length + 0.3 * d);
+    const Point end{-head - dk / 2 - 2.0 * d, 0};
+    s.fill(Sketch::round(end, dk / 2));
+    drive(s, end, dk, -dk / 2 - gap(d));
 }
 
 }

@@ -45,7 +45,11 @@ void washer(Sketch& s, const standards::HardwareItem& item) {
 void pin(Sketch& s, const standards::HardwareItem& item, double length) {
     const double d = s.has("d") ? s.of("d") : s.of("d1");
     const double c = s.of("c", s.of("a", 0.12 * d)), far = item.shape == "taper_pin" ? d + length / 50 : d;
-    s.turned({{0, d / 2 - 0.3 * c}, {c, d / 2}, {length - c, far / 2}, {length, far / 2 - 0.3 * c}});
+    const double end_chamfer = s.has("c") ? s.of("a", c) : c;
+    s.turned({{0, d / 2 - 0.27 * c},
+              {c, d / 2},
+              {length - end_chamfer, far / 2},
+              {length, far / 2 - 0.27 * end_chamfer}});
     s.along("l", 0, length, -far / 2 - gap(d), -far / 2);
     if (s.has("c")) s.along("c", 0, c, d / 2 + gap(d), d / 2);
     s.across(s.has("d") ? "d" : "d1", d / 2, -0.6 * d, 0);
@@ -244,7 +248,7 @@ void bush(Sketch& s, const standards::HardwareItem& item, double length) {
     s.axis(-space / 2, length + space / 2);
 }
 
-void bearing(Sketch& s) {
+void bearing(Sketch& s, const standards::HardwareItem& item) {
     const double d = s.of("d"), outer = s.of("D"), width = s.of("B"), space = gap(width);
     const double ring = (outer - d) / 2 * 0.28, ball = (outer - d) / 2 * 0.31, pitch = (outer + d) / 4;
     for (const double side : {-1.0, 1.0}) {
@@ -256,7 +260,16 @@ void bearing(Sketch& s) {
                 {width, side * outer / 2},
                 {width, side * (outer / 2 - ring)},
                 {0, side * (outer / 2 - ring)}});
-        s.fill(Sketch::round({width / 2, side * pitch}, ball));
+        if (item.shape == "needle_bearing")
+            s.fill({{0.15 * width, side * (d / 2 + ring)},
+                    {0.85 * width, side * (d / 2 + ring)},
+                    {0.85 * width, side * (outer / 2 - ring)},
+                    {0.15 * width, side * (outer / 2 - ring)}});
+        else
+            s.fill(Sketch::round({width / 2, side * pitch}, ball));
+        if (item.shape == "angular_bearing") // the line along which a ball carries
+            s.line(LineKind::centre, {{width / 2 - 0.5 * ball, side * (pitch - 0.8 * ball)},
+                                      {width / 2 + 0.5 * ball, side * (pitch + 0.8 * ball)}});
     }
     s.axis(-space, width + space);
     s.along("B", 0, width, -outer / 2 - space, -outer / 2);

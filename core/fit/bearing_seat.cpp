@@ -1,5 +1,6 @@
 #include "fit/bearing_seat.hpp"
 #include "quantity/format.hpp"
+#include "standards/bearing_rings.hpp"
 #include "standards/table.hpp"
 #include <cmath>
 #include <fmt/format.h>
@@ -9,16 +10,6 @@ namespace {
 
 std::string text_of(LoadLevel load) {
     return load == LoadLevel::light ? "light" : load == LoadLevel::normal ? "normal" : "heavy";
-}
-
-Result<double> ring_deviation_um(double diameter_mm, const char* column) {
-    const auto& table = standards::built_in_table("iso492_bearing_rings");
-    for (std::size_t row = 0; row < table.rows(); ++row)
-        if (diameter_mm >= *table.number(row, "above") && diameter_mm <= *table.number(row, "upto"))
-            return *table.number(row, column);
-    return fail({.what = fmt::format("ring of {} mm", plain(diameter_mm)),
-                 .why = "ISO 492 as held here has no such diameter",
-                 .remedy = "Use a bearing from 3 to 250 mm"});
 }
 
 /// One grade finer: k6 becomes k5, H7 becomes H6.
@@ -92,10 +83,8 @@ Result<SeatFit> seat_fit(const standards::HardwareItem& bearing, const SeatTask&
         return fail({.what = bearing.standard + " " + bearing.size,
                      .why = "this is not a rolling bearing",
                      .remedy = "Choose one of ISO 15, such as 6204"});
-    const auto bore_low = ring_deviation_um(*bore, "bore"),
-               outside_low = ring_deviation_um(*outside, "outside");
-    if (!bore_low) return tl::unexpected(bore_low.error());
-    if (!outside_low) return tl::unexpected(outside_low.error());
+    const auto rings = standards::ring_deviations(*bore, *outside);
+    if (!rings) return tl::unexpected(rings.error());
     auto zones = zones_for(*bore, task);
     if (!zones) return tl::unexpected(zones.error());
     const auto shaft = standards::limit_deviations(*bore, zones->shaft),
@@ -104,8 +93,8 @@ Result<SeatFit> seat_fit(const standards::HardwareItem& bearing, const SeatTask&
     if (!housing) return tl::unexpected(housing.error());
     SeatFit f{.shaft_zone = zones->shaft,
               .housing_zone = zones->housing,
-              .bore_um = {0, *bore_low},
-              .outside_um = {0, *outside_low},
+              .bore_um = {0, rings->bore_um},
+              .outside_um = {0, rings->outside_um},
               .shaft_um = *shaft,
               .housing_um = *housing,
               .reasons = std::move(zones->reasons)};

@@ -82,28 +82,34 @@ Result<Tightening> tighten(const std::string& thread_name, const std::string& gr
     const double p = t->pitch_mm, d2 = t->pitch_diameter_mm, area = t->stress_area_mm2;
     const double d0 = std::sqrt(4 * area / pi); // diameter of the stress area
     const double twist = 1.5 * d2 / d0 * (p / (pi * d2) + 1.155 * friction);
-    const double preload = area * share_of_yield * strength->yield_MPa / std::sqrt(1 + 3 * twist * twist);
+    const double yield_MPa = strength->loadability * strength->yield_MPa;
+    const double preload = area * share_of_yield * yield_MPa / std::sqrt(1 + 3 * twist * twist);
     const double arm = 0.16 * p + 0.58 * d2 * friction + head->mean_mm() / 2 * friction;
 
     Tightening result{.preload_N = preload,
                       .torque_Nm = preload * arm / 1000,
-                      .proof_load_N = strength->proof_MPa * area,
+                      .proof_load_N = strength->loadability * strength->proof_MPa * area,
                       .stress_area_mm2 = area};
     result.caution =
         fmt::format("The torque holds for friction {} in the thread and under the head; oil, coating and "
                     "reuse change it, and a torque wrench scatters the preload by a quarter or so.",
                     plain(friction));
+    if (strength->loadability < 1)
+        result.caution += fmt::format(" The head of a screw of class {} is weaker than its thread: all loads "
+                                      "are taken at {:.0f} %.",
+                                      strength->name, 100 * strength->loadability);
     result.working = {
-        {"yield strength", "Rp0.2 of the grade", strength->name, strength->yield_MPa, "MPa",
-         strength->source},
+        {"yield strength",
+         strength->loadability < 1 ? "0.8·Rp0.2 of the grade (reduced loadability)" : "Rp0.2 of the grade",
+         strength->name, yield_MPa, "MPa", strength->source},
         {"stress area",
          t->system == standards::ThreadSystem::unified ? "π/4·(d − 0.9743·P)²" : "π/4·((d2 + d3)/2)²",
          fmt::format("d = {}, P = {}", plain(t->major_mm, 6), plain(p, 6)), area, "mm²", t->source},
-        {"proof load", "Sp·As", fmt::format("{:.0f}·{:.2f}", strength->proof_MPa, area), result.proof_load_N,
-         "N", strength->source},
+        {"proof load", strength->loadability < 1 ? "0.8·Sp·As" : "Sp·As",
+         fmt::format("{}{:.0f}·{:.2f}", strength->loadability < 1 ? "0.8·" : "", strength->proof_MPa, area),
+         result.proof_load_N, "N", strength->source},
         {"assembly preload", "As·0.9·Rp0.2 / √(1 + 3·(3/2·d2/d0·(P/(π·d2) + 1.155·µ))²)",
-         fmt::format("{:.2f}·0.9·{:.0f} / √(1 + 3·{:.4f}²)", area, strength->yield_MPa, twist), preload, "N",
-         source},
+         fmt::format("{:.2f}·0.9·{:.0f} / √(1 + 3·{:.4f}²)", area, yield_MPa, twist), preload, "N", source},
         {"tightening torque", "F·(0.16·P + 0.58·d2·µ + DKm/2·µ)",
          fmt::format("{:.0f}·(0.16·{} + 0.58·{:.3f}·{} + {:.3f}/2·{}) / 1000", preload, plain(p, 6), d2,
                      plain(friction), head->mean_mm(), plain(friction)),

@@ -1,6 +1,7 @@
 #include "standards/catalogue.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/format.hpp"
+#include "standards/bearing_rings.hpp"
 #include "standards/limits_and_fits.hpp"
 #include "standards/table.hpp"
 #include "standards/threads.hpp"
@@ -29,9 +30,20 @@ struct Entry {
 };
 
 /// The groups in the order in which a designer thinks of them.
-constexpr std::array groups{"Screws and bolts", "Set screws", "Studs",  "Nuts",
-                            "Washers",          "Pins",       "Keys",   "Retaining rings",
-                            "Bushes",           "Bearings",   "Rivets", "Wood and furniture screws"};
+constexpr std::array groups{"Screws and bolts",
+                            "Set screws",
+                            "Studs",
+                            "Nuts",
+                            "Washers",
+                            "Pins",
+                            "Keys",
+                            "Retaining rings",
+                            "Bushes",
+                            "Bearings",
+                            "Seals",
+                            "Undercuts and centre holes",
+                            "Rivets",
+                            "Wood and furniture screws"};
 
 std::size_t rank(const Entry& entry) {
     return static_cast<std::size_t>(std::ranges::find(groups, entry.kind.group) - groups.begin());
@@ -69,7 +81,8 @@ const std::vector<Entry>& entries() {
     return all;
 }
 
-constexpr std::array not_dimensions{"size", "shortest", "longest", "full_thread_to", "lengths", "F_kN"};
+constexpr std::array not_dimensions{"size",  "shortest", "longest",     "full_thread_to", "lengths",
+                                    "grips", "F_kN",     "short_t_min", "short_to"};
 
 /// dk_min, dk_max and dk together are one dimension: dk.
 std::string symbol_of(const std::string& column) {
@@ -78,16 +91,57 @@ std::string symbol_of(const std::string& column) {
     return column;
 }
 
-/// Limits of a dimension by the zone that the table names for it: "# zones: d=m6".
-void apply_zone(const Table& table, HardwareDimension& dimension) {
-    for (const auto& entry : words(table.head("zones"))) {
-        const auto equals = entry.find('=');
-        if (entry.substr(0, equals) != dimension.symbol) continue;
-        if (const auto limits = limit_deviations(dimension.nominal_mm, entry.substr(equals + 1))) {
-            dimension.min_mm = dimension.nominal_mm + limits->lower_um / 1000;
-            dimension.max_mm = dimension.nominal_mm + limits->upper_um / 1000;
-        }
+/// "h10:9|h11:22|h12": h10 up to 9 mm, h11 up to 22, h12 above.
+std::string zone_at(double nominal_mm, const std::string& zones) {
+    for (const auto& step : words(zones, '|')) {
+        const auto colon = step.find(':');
+        if (colon == std::string::npos || nominal_mm <= *read_number(step.substr(colon + 1)))
+            return step.substr(0, colon);
     }
+    return {};
+}
+
+void apply_zone(HardwareDimension& dimension, const std::string& zones) {
+    if (const auto limits = limit_deviations(dimension.nominal_mm, zone_at(dimension.nominal_mm, zones))) {
+        dimension.min_mm = dimension.nominal_mm + limits->lower_um / 1000;
+        dimension.max_mm = dimension.nominal_mm + limits->upper_um / 1000;
+    }
+}
+
+/// Limits by zones that the head of the table names: "# zones: d=m6 b1:b=N9" gives d the zone m6, and adds b1
+/// (a keyway) with the nominal size of b and the zone N9.
+void apply_zones(const Table& table, std::vector<HardwareDimension>& dimensions) {
+    for (const auto& entry : words(table.head("zones"))) {
+        const auto equals = entry.find('='), colon = entry.find(':');
+        const bool derived = colon < equals;
+        const std::string symbol = entry.substr(0, derived ? colon : equals),
+                          base = derived ? entry.substr(colon + 1, equals - colon - 1) : symbol;
+        const auto found = std::ranges::find(dimensions, base, &HardwareDimension::symbol);
+        if (found == dimensions.end()) continue;
+        if (derived) {
+            HardwareDimension added{symbol, found->nominal_mm, {}, {}};
+            apply_zone(added, entry.substr(equals + 1));
+            dimensions.push_back(added);
+        } else if (!found->min_mm && !found->max_mm)
+            apply_zone(*found, entry.substr(equals + 1));
+    }
+}
+
+/// Limits of a radial bearing's rings, where the head of the table says "# tolerances: ISO 492".
+void apply_ring_tolerances(const Table& table, std::vector<HardwareDimension>& dimensions) {
+    if (table.head("tolerances") != "ISO 492") return;
+    const auto of = [&](const char* symbol) -> HardwareDimension& {
+        return *std::ranges::find(dimensions, symbol, &HardwareDimension::symbol);
+    };
+    const auto rings = ring_deviations(of("d").nominal_mm, of("D").nominal_mm);
+    if (!rings) return;
+    const auto below = [](HardwareDimension& dimension, double lower_um) {
+        dimension.min_mm = dimension.nominal_mm + lower_um / 1000;
+        dimension.max_mm = dimension.nominal_mm;
+    };
+    below(of("d"), rings->bore_um);
+    below(of("D"), rings->outside_um);
+    below(of("B"), rings->width_um);
 }
 
 std::vector<HardwareDimension> dimensions_of(const Table& table, std::size_t row, double unit_mm) {
@@ -107,9 +161,10 @@ std::vector<HardwareDimension> dimensions_of(const Table& table, std::size_t row
         const auto nominal = value(symbol);
         if (!nominal && !d.max_mm && !d.min_mm) continue;
         d.nominal_mm = nominal ? *nominal : d.max_mm ? *d.max_mm : *d.min_mm;
-        if (!d.min_mm && !d.max_mm) apply_zone(table, d);
         all.push_back(d);
     }
+    apply_zones(table, all);
+    apply_ring_tolerances(table, all);
     return all;
 }
 
@@ -133,6 +188,34 @@ const Entry* entry_of(std::string_view standard) {
     return nullptr;
 }
 
+/// "0.5-1.5 1.5-3.5", one for each length.
+std::vector<ClampedThickness> read_grips(const std::string& text) {
+    std::vector<ClampedThickness> all;
+    for (const auto& word : words(text)) {
+        const auto dash = word.find('-');
+        all.push_back({*read_number(word.substr(0, dash)), *read_number(word.substr(dash + 1))});
+    }
+    return all;
+}
+
+/// What only some sizes or lengths of a table have.
+void add_particulars(const Table& table, std::size_t row, HardwareItem& item) {
+    if (table.has_column("full_thread_to"))
+        item.threaded_to_head_up_to_mm = *table.number(row, "full_thread_to");
+    if (table.has_column("short_to")) {
+        item.short_up_to_mm = *table.number(row, "short_to");
+        const double depth = *table.number(row, "short_t_min");
+        item.short_dimensions = {{"t", depth, depth, {}}};
+    }
+    if (table.has_column("grips")) item.grips_mm = read_grips(table.text(row, "grips"));
+    if (table.has_column("F_kN")) item.note += fmt::format("; here {} kN", table.text(row, "F_kN"));
+    if (!item.size.starts_with('M') || item["P"]) return;
+    if (const auto t = thread(item.size))
+        item.dimensions.insert(item.dimensions.begin() +
+                                   std::min<std::ptrdiff_t>(1, std::ssize(item.dimensions)),
+                               HardwareDimension{"P", t->pitch_mm, {}, {}});
+}
+
 std::string listed(const std::vector<std::string>& names) {
     return fmt::format("{}", fmt::join(names, ", "));
 }
@@ -153,6 +236,15 @@ const std::vector<HardwareKind>& hardware_list() {
         return kinds;
     }();
     return all;
+}
+
+HardwareItem at_length(HardwareItem item, double length_mm) {
+    if (length_mm > item.short_up_to_mm) return item;
+    for (const auto& own : item.short_dimensions)
+        if (const auto d = std::ranges::find(item.dimensions, own.symbol, &HardwareDimension::symbol);
+            d != item.dimensions.end())
+            *d = own;
+    return item;
 }
 
 std::vector<double> standard_lengths_mm(std::string_view table_name, std::size_t row) {
@@ -203,14 +295,7 @@ Result<HardwareItem> hardware(std::string_view standard, std::string_view size) 
                       .source = entry->kind.source,
                       .note = entry->kind.note,
                       .inch = entry->kind.inch};
-    if (table.has_column("full_thread_to"))
-        item.threaded_to_head_up_to_mm = *table.number(*row, "full_thread_to");
-    if (table.has_column("F_kN")) item.note += fmt::format("; here {} kN", table.text(*row, "F_kN"));
-    if (item.size.starts_with('M') && !item["P"])
-        if (const auto t = thread(item.size))
-            item.dimensions.insert(item.dimensions.begin() +
-                                       std::min<std::ptrdiff_t>(1, std::ssize(item.dimensions)),
-                                   HardwareDimension{"P", t->pitch_mm, {}, {}});
+    add_particulars(table, *row, item);
     return item;
 }
 

@@ -28,12 +28,20 @@ struct HardwareKind {
     std::string source, provenance, note;
 };
 
+/// What a rivet of some length clamps.
+struct ClampedThickness {
+    double min_mm = 0, max_mm = 0;
+};
+
 /// A piece of hardware as the catalogue shows it.
 struct HardwareItem {
     std::string standard, title, size, group, shape;
     std::vector<HardwareDimension> dimensions;
-    std::vector<double> lengths_mm;       ///< standard nominal lengths; empty for nuts and washers
-    double threaded_to_head_up_to_mm = 0; ///< screws up to this length have thread to the head
+    std::vector<double> lengths_mm;         ///< standard nominal lengths; empty for nuts and washers
+    std::vector<ClampedThickness> grips_mm; ///< blind rivets: what each of the lengths clamps
+    double threaded_to_head_up_to_mm = 0;   ///< screws up to this length have thread to the head
+    double short_up_to_mm = 0;              ///< lengths up to this one have the dimensions below instead
+    std::vector<HardwareDimension> short_dimensions;
     std::string source, note;
     bool inch = false;
     /// Nominal value of a dimension; no value when the standard has no such letter.
@@ -46,6 +54,9 @@ const std::vector<HardwareKind>& hardware_list();
 /// Looks up a piece: hardware("ISO 4762", "M6"), hardware("ISO 8734", "8"), hardware("DIN 6885-1", "8x7"),
 /// hardware("ISO 15", "6204").  Errors: standard or size not held.
 Result<HardwareItem> hardware(std::string_view standard, std::string_view size);
+
+/// The piece as it is at one length: a short set screw has a shallower socket.
+HardwareItem at_length(HardwareItem item, double length_mm);
 
 /// The standard lengths of a size, shortest first.  Precondition: the table and the row exist.
 std::vector<double> standard_lengths_mm(std::string_view table_name, std::size_t row);

@@ -77,15 +77,18 @@ Result<Washer> washer(std::string_view thread_name) {
 
 Result<PropertyClass> property_class(std::string_view name, double diameter_mm) {
     const Table& table = built_in_table("property_classes");
-    auto row = table.find(name);
-    if (!row) row = table.find(fmt::format("SAE {}", name)); // grade 5 of an inch screw
+    const bool reduced = name.starts_with('0') && name.size() > 1;
+    auto row = table.find(reduced ? name.substr(1) : name);
+    if (reduced && row && table.text(*row, "standard") != "ISO 898-1") row.reset();
+    if (!row && !reduced) row = table.find(fmt::format("SAE {}", name)); // grade 5 of an inch screw
     if (!row) return no_such_size("property class", name, table);
     const auto limit = table.number(*row, "above");
     const std::string ending = limit && diameter_mm > *limit ? "_large" : "";
-    return PropertyClass{.name = table.text(*row, "class"),
+    return PropertyClass{.name = (reduced ? "0" : "") + table.text(*row, "class"),
                          .tensile_MPa = *table.number(*row, "tensile" + ending),
                          .yield_MPa = *table.number(*row, "yield" + ending),
                          .proof_MPa = *table.number(*row, "proof" + ending),
+                         .loadability = reduced ? 0.8 : 1,
                          .source = table.text(*row, "standard")};
 }
 

@@ -30,6 +30,13 @@ Result<std::string> size_of(std::string_view fastener) {
     return known->size;
 }
 
+Result<CountersinkSize> countersink_of(std::string_view table_name, std::string_view size) {
+    const Table& table = built_in_table(table_name);
+    const auto row = row_of(table, size);
+    if (!row) return tl::unexpected(row.error());
+    return CountersinkSize{*table.number(*row, "diameter"), *table.number(*row, "angle")};
+}
+
 template <class T>
 std::optional<T> if_held(const Result<T>& result) {
     return result ? std::optional<T>(*result) : std::nullopt;
@@ -94,21 +101,14 @@ Result<CounterboreSize> counterbore_for_cap_screw(std::string_view size) {
 }
 
 Result<CountersinkSize> countersink(std::string_view size) {
-    if (is_metric(size)) {
-        const Table& table = built_in_table("iso15065_countersinks");
-        const auto row = row_of(table, size);
-        if (!row) return tl::unexpected(row.error());
-        return CountersinkSize{*table.number(*row, "diameter"), *table.number(*row, "angle")};
-    }
+    if (is_metric(size)) return countersink_of("din74_countersinks", size);
     const auto screw = hardware("ASME B18.3 flat", size);
     if (!screw) return tl::unexpected(screw.error());
     return CountersinkSize{*(*screw)["dk"], 82};
 }
 
-Result<CountersinkSize> countersink_for_sharp_head(std::string_view size) {
-    const auto screw = hardware("ISO 10642", size);
-    if (!screw) return tl::unexpected(screw.error());
-    return CountersinkSize{*(*screw)["dk"], 90};
+Result<CountersinkSize> countersink_for_iso7721(std::string_view size) {
+    return countersink_of("iso15065_countersinks", size);
 }
 
 Result<RunOuts> run_outs(double pitch_mm) {
@@ -142,9 +142,10 @@ Result<FastenerHoles> holes_for(std::string_view fastener, ClearanceClass c) {
     FastenerHoles holes{.clearance_mm = *clearance,
                         .counterbore = if_held(counterbore_for_cap_screw(*size)),
                         .countersink = if_held(countersink(*size)),
-                        .source = metric ? "ISO 273; ISO 2306; DIN 974-1 series 1 for ISO 4762; ISO 15065"
+                        .source = metric ? "ISO 273; ISO 2306; DIN 974-1 series 1 for ISO 4762; DIN 74-1 "
+                                           "form F for ISO 10642; ISO 15065 for the heads of ISO 7721"
                                          : "ASME B18.2.8; tap drill common practice; ASME B18.3"};
-    if (metric) holes.countersink_sharp_head = if_held(countersink_for_sharp_head(*size));
+    if (metric) holes.countersink_iso7721 = if_held(countersink_for_iso7721(*size));
     if (const auto t = thread(fastener)) holes.tap_drill_mm = t->tap_drill_mm;
     return holes;
 }

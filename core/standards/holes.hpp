@@ -28,11 +28,11 @@ Result<CounterboreSize> counterbore_for_cap_screw(std::string_view size);
 struct CountersinkSize {
     double diameter_mm = 0, angle_deg = 0;
 };
-/// Countersink of ISO 15065, or the sharp head of an inch flat head screw (ASME B18.3).
+/// Countersink for a hexagon socket countersunk head screw: ISO 10642 by DIN 74-1 form F (M3 to M20), or the
+/// sharp head of an inch one (ASME B18.3).
 Result<CountersinkSize> countersink(std::string_view size);
-/// Countersink in which the theoretical sharp head of an ISO 10642 screw lies flush; it is wider than ISO
-/// 15065, which is made for the heads of ISO 7721.
-Result<CountersinkSize> countersink_for_sharp_head(std::string_view size);
+/// Countersink for the smaller heads of ISO 7721 (ISO 2009, 7046 and the like): ISO 15065, M1.6 to M10.
+Result<CountersinkSize> countersink_for_iso7721(std::string_view size);
 
 /// Where a thread ends: DIN 76-1, regular.
 struct RunOuts {
@@ -50,7 +50,7 @@ struct FastenerHoles {
     double clearance_mm = 0;
     std::optional<double> tap_drill_mm;
     std::optional<CounterboreSize> counterbore;
-    std::optional<CountersinkSize> countersink, countersink_sharp_head;
+    std::optional<CountersinkSize> countersink, countersink_iso7721;
     std::string source;
 };
 /// `fastener` is a thread or its size: "M6", "M10x1.25", "1/4-20UNC".

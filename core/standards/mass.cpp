@@ -26,7 +26,8 @@ double shank_area(const HardwareItem& item, double d) {
 
 }
 
-std::optional<double> mass_kg(const HardwareItem& item, std::optional<double> length_mm) {
+std::optional<double> mass_kg(const HardwareItem& piece, std::optional<double> length_mm) {
+    const HardwareItem item = at_length(piece, length_mm.value_or(0));
     const auto of = [&](std::string_view symbol) { return item[symbol].value_or(0); };
     const double d = of("d"), l = length_mm.value_or(0);
     const std::string& shape = item.shape;
@@ -48,6 +49,26 @@ std::optional<double> mass_kg(const HardwareItem& item, std::optional<double> le
         const double m = item["m"] ? of("m") : of("h");
         return steel((hexagon * of("s") * of("s") - shank_area(item, d)) * m);
     }
+    if (shape == "shoulder_screw")
+        return steel(disc(of("dk")) * of("k") - hexagon * of("s") * of("s") * of("k") / 2 +
+                     disc(of("ds")) * l + disc(d - 0.65 * of("P")) * of("b"));
+    if (shape == "flange_screw")
+        return steel(hexagon * of("s") * of("s") * (of("k") - of("c")) + disc(of("dc")) * 1.5 * of("c") +
+                     shank_area(item, d) * l);
+    if (shape == "flange_nut")
+        return steel((hexagon * of("s") * of("s") - shank_area(item, d)) * (of("m") - of("c")) +
+                     ring(of("dc"), d) * 1.5 * of("c"));
+    if (shape == "tapping_screw") return steel(0.7 * disc(of("dk")) * of("k") + 0.65 * disc(d) * l);
+    if (shape == "slotted_round_nut")
+        return steel(ring(of("d2"), d - 0.65 * of("P")) * of("m") - 4 * of("b") * of("t") * of("m"));
+    if (shape == "knurled_nut") {
+        const double k = item["k"] ? of("k") : of("h"), collar = item["ds"] ? of("ds") : 0;
+        return steel(disc(of("dk")) * k + disc(collar) * (of("h") - k) - shank_area(item, d) * of("h"));
+    }
+    if (shape == "t_slot_nut")
+        return steel(of("e") * of("e") * of("k") + of("a") * of("e") * (of("h") - of("k")) -
+                     disc(0.92 * d) * of("h"));
+    if (shape == "shim") return steel(ring(of("d2"), of("d1")) * l);
     if (shape == "washer") return steel(ring(of("d2"), of("d1")) * of("h"));
     if (shape == "spring_washer" || shape == "cone_washer") return steel(ring(of("d2"), of("d1")) * of("s"));
     if (shape == "pin" || shape == "clevis_pin_plain") return steel(disc(d) * l);

@@ -30,11 +30,17 @@ std::string thread_of(const standards::HardwareItem& item) {
 }
 
 std::vector<std::pair<QString, QString>> duties() {
-    return {{"clamp", "clamp parts together"},  {"spread", "spread a head's pressure"},
-            {"lock", "keep from coming loose"}, {"locate", "locate parts"},
-            {"pivot", "let a part pivot"},      {"retain", "keep a part from escaping"},
-            {"drive", "drive a hub"},           {"turn", "let a shaft turn"},
-            {"adjust", "adjust a position"}};
+    return {{"clamp", "clamp parts together"},
+            {"spread", "spread a head's pressure"},
+            {"lock", "keep from coming loose"},
+            {"locate", "locate parts"},
+            {"pivot", "let a part pivot"},
+            {"retain", "keep a part from escaping"},
+            {"drive", "drive a hub"},
+            {"turn", "let a shaft turn"},
+            {"adjust", "adjust a position"},
+            {"seal", "keep a fluid in, dirt out"},
+            {"relieve", "let a shaft be turned or ground"}};
 }
 
 std::vector<HardwareHit> search(const HardwareQuery& query, const Workshop& workshop,
@@ -108,21 +114,80 @@ QString meaning_of(const std::string& symbol, const std::string& shape) {
                                                              {"d_upto", "for shafts up to and including"},
                                                              {"le", "hole from the end, at least"},
                                                              {"dk_act", "real head diameter"},
+                                                             {"ds", "shoulder or collar"},
+                                                             {"dc", "diameter of the flange"},
+                                                             {"T", "height"},
+                                                             {"socket", "number of the six-lobed socket"},
                                                              {"hole", "diameter of the hole"},
                                                              {"pilot", "diameter of the pilot hole"},
                                                              {"shaft_from", "for shafts from"},
                                                              {"shaft_to", "for shafts up to"}};
+    // Letters that mean something else on some shapes.
+    static const std::map<std::string, std::map<std::string, const char*>> own{
+        {"e_ring",
+         {{"d2", "diameter of the groove"},
+          {"d3", "outside of the mounted ring"},
+          {"m", "width of the groove, at least"},
+          {"n", "groove from the end, at least"},
+          {"a", "width of the mouth"}}},
+        {"shoulder_screw", {{"d", "thread"}, {"l", "length of the shoulder"}}},
+        {"slotted_round_nut",
+         {{"d1", "diameter of the pressing face"}, {"b", "width of the slots"}, {"t", "depth of the slots"}}},
+        {"tab_washer", {{"d2", "diameter over the tabs"}, {"s", "thickness"}}},
+        {"knurled_nut",
+         {{"dk", "diameter of the knurling"}, {"k", "height of the knurled head"}, {"h", "height"}}},
+        {"t_slot_nut",
+         {{"d", "thread"},
+          {"a", "width of the slot"},
+          {"e", "width of the foot"},
+          {"k", "height of the foot"},
+          {"h", "height"}}},
+        {"thread_insert",
+         {{"D", "major diameter of the tapped hole"}, {"D1", "minor diameter of the tapped hole, at least"}}},
+        {"shim", {{"l", "thickness"}}},
+        {"o_ring",
+         {{"d1", "inside diameter"},
+          {"d2", "diameter of the section"},
+          {"t", "depth of a groove at rest"},
+          {"b", "width of the groove"}}},
+        {"shaft_seal",
+         {{"d1", "shaft"},
+          {"D", "housing"},
+          {"b", "width"},
+          {"shaft", "shaft, h11"},
+          {"housing", "bore of the housing, H8"}}},
+        {"undercut",
+         {{"r", "radius"},
+          {"t1", "depth below the shaft"},
+          {"f", "width"},
+          {"t2", "depth behind the face, form F"}}},
+        {"centre_hole",
+         {{"d1", "pilot"},
+          {"d2", "mouth of the 60° cone"},
+          {"t", "depth of the cone"},
+          {"d3", "mouth of the protecting cone, form B"}}},
+        {"threaded_centre_hole",
+         {{"d3", "relief"},
+          {"d4", "mouth of the 60° cone"},
+          {"t1", "depth of thread"},
+          {"t2", "depth of the drilled hole"},
+          {"t3", "depth of the relief"}}}};
+    if (const auto shape_own = own.find(shape); shape_own != own.end())
+        if (const auto found = shape_own->second.find(symbol); found != shape_own->second.end())
+            return found->second;
     const bool ring = shape.starts_with("ring");
     if (ring && symbol == "d1") return "diameter of the shaft or bore";
     if (ring && symbol == "a") return "height of the ears";
     if (ring && symbol == "s") return "thickness";
     if (ring && symbol == "d2") return "diameter of the groove";
-    if (ring && symbol == "m") return "width of the groove, at least";
+    if (ring && symbol == "m") return "width of the groove";
     if (ring && symbol == "n") return "groove from the end, at least";
     if (ring && symbol == "b") return "width of the ring";
     if (symbol == "s" && (shape.ends_with("washer") || shape == "spring_pin" || shape == "e_ring"))
         return "thickness";
     if (symbol == "b" && shape.ends_with("key")) return "width";
+    if (shape.ends_with("key") && symbol == "b1") return "width of the keyway in the shaft";
+    if (shape.ends_with("key") && symbol == "b2") return "width of the keyway in the hub";
     const auto found = meanings.find(symbol);
     return found == meanings.end() ? QString() : QString(found->second);
 }
@@ -145,21 +210,21 @@ std::vector<Companion> companions(const standards::HardwareItem& item, const std
             all.push_back({"Clearance hole, fine / medium / coarse",
                            QString("ø%1 / ø%2 / ø%3").arg(mm(*fine), mm(medium->clearance_mm), mm(*coarse)),
                            item.inch ? "ASME B18.2.8" : "ISO 273"});
-        if (medium->counterbore && item.shape == "cap_screw")
+        if (medium->counterbore && (item.standard == "ISO 4762" || item.standard == "ASME B18.3"))
             all.push_back({"Counterbore",
                            QString("ø%1, %2 deep")
                                .arg(mm(medium->counterbore->diameter_mm), mm(medium->counterbore->depth_mm)),
                            item.inch ? "ASME B18.3" : "DIN 974-1, series 1"});
         if (item.shape == "countersunk_screw") {
-            const auto& sink =
-                item.standard == "ISO 10642" ? medium->countersink_sharp_head : medium->countersink;
+            const bool own_head = item.inch || item.standard == "ISO 10642";
+            const auto& sink = own_head ? medium->countersink : medium->countersink_iso7721;
             if (sink)
                 all.push_back(
-                    {"Countersink for a flush head",
+                    {"Countersink",
                      QString("ø%1, %2°").arg(mm(sink->diameter_mm), QString::number(sink->angle_deg)),
-                     item.standard == "ISO 10642" ? "its sharp head"
-                     : item.inch                  ? "ASME B18.3"
-                                                  : "ISO 15065"});
+                     item.inch  ? "ASME B18.3, its sharp head"
+                     : own_head ? "DIN 74-1, form F"
+                                : "ISO 15065"});
         }
     }
     if (thread->tap_drill_mm)

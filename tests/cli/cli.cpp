@@ -92,8 +92,16 @@ TEST_CASE("threads, holes and hardware answer with the keys of the contract") {
     CHECK(screw["lengths"].size() == 12);
     CHECK(run("hardware --list --json").json()["hardware"].size() > 60);
     CHECK(run("hardware 'ISO 8734' 8 --json").json()["dimensions"]["d"]["max"] == 8.015); // m6, ISO 286-2
-    CHECK(run("hardware 'DIN 6885-1' 8x7 --json").json()["dimensions"]["t1"] == 4.0);
-    CHECK(run("hardware 'ISO 15' 6204 --json").json()["dimensions"]["D"] == 47.0);
+    CHECK(run("hardware 'DIN 6885-1' 8x7 --json").json()["dimensions"]["t1"]["nominal"] == 4.0);
+    const Json bearing = run("hardware 'ISO 15' 6204 --json").json()["dimensions"];
+    CHECK(bearing["D"]["nominal"] == 47.0);
+    CHECK(bearing["B"]["min"].get<double>() == Approx(13.88)); // ISO 492: 0 −120 µm
+    CHECK(bearing["da"]["min"] == 25.6);
+    const Json set_screw = run("hardware 'ISO 4029' M6 --json").json();
+    CHECK(set_screw["short"]["up_to"] == 5.0);
+    CHECK(set_screw["short"]["dimensions"]["t"] == 2.0);
+    CHECK(set_screw["dimensions"]["t"]["nominal"] == 3.5);
+    CHECK(run("hardware 'ISO 15977' 4 --json").json()["grips"][1] == Json({3.0, 5.0}));
     CHECK(run("hardware 'ASME B18.3' '#10' --unit in --json").json()["dimensions"]["dk"]["nominal"] ==
           Approx(0.312));
     const Json inch = run("thread 1/4-20UNC --class 2A --unit in --json").json();
@@ -102,8 +110,16 @@ TEST_CASE("threads, holes and hardware answer with the keys of the contract") {
     CHECK(run("thread 1/2-10ACME --unit in --json").json()["minor_internal"].get<double>() == Approx(0.4));
     CHECK(run("thread 'Tr 20x4' --json").json()["tap_drill"].is_null());
     CHECK(run("hole 1/4-20UNC --unit in --json").json()["clearance"].get<double>() == Approx(0.281));
-    CHECK(run("hole M6 --json").json()["countersink"]["diameter"] == 12.6); // ISO 15065
-    CHECK(run("hole M16 --json").json()["countersink"].is_null());
+    CHECK(hole["countersink"]["diameter"] == 13.71);        // DIN 74-1 form F, for ISO 10642
+    CHECK(hole["countersink_iso7721"]["diameter"] == 12.6); // ISO 15065
+    CHECK(run("hole M16 --json").json()["countersink"]["diameter"] == 33.99);
+    CHECK(run("hole M16 --json").json()["countersink_iso7721"].is_null());
+    CHECK(run("hole M2 --json").json()["countersink"].is_null());
+    CHECK(run("hole M2 --json").json()["countersink_iso7721"]["diameter"] == 4.4);
+    const Json reduced = run("torque M10 --grade 010.9 --json").json(),
+               whole = run("torque M10 --grade 10.9 --json").json();
+    CHECK(reduced["preload"].get<double>() == Approx(0.8 * whole["preload"].get<double>()));
+    CHECK(reduced["caution"].get<std::string>().find("weaker than its thread") != std::string::npos);
 }
 
 TEST_CASE("inch fits answer with the keys of the contract") {

@@ -94,10 +94,13 @@ TEST_CASE("the bench's sheets say what matters", "[window]") {
     CHECK(text_of(w.find<desktop::PressSheet>()).contains("nothing is pressed"));
     CHECK(text_of(w.find<desktop::PlaySheet>()).contains("mm per metre"));
     bench->choose({"idler-seat"});
-    CHECK(text_of(w.find<desktop::BearingSheet>()).contains("2 mm stand out"));
-    CHECK(text_of(w.find<desktop::BearingSheet>()).contains("33 %"));
+    CHECK(text_of(w.find<desktop::BearingSheet>()).contains("4 mm stand out"));
+    CHECK(text_of(w.find<desktop::BearingSheet>()).contains("18 mm is lower than the least, 19 mm"));
+    w.type("pair_chamfer", "4");
+    CHECK(text_of(w.find<desktop::BearingSheet>()).contains("40 %"));
     w.type("pair_chamfer", "1");
-    w.type("pair_seat_length", "6");
+    w.type("pair_seat_length", "10");
+    w.type("pair_shoulder", "20");
     CHECK(text_of(w.find<desktop::BearingSheet>()).contains("suit the bearing"));
 
     // Advice: choose what the pair must do from the keyboard, take the first card's fit.

@@ -135,11 +135,11 @@ TEST_CASE("the bench's result belongs to its pair", "[presenter]") {
     REQUIRE(pivot->axial); // 22.1 +0.1 0 around 22 0 −0.1
     CHECK(pivot->axial->min_mm == Approx(0.1));
     CHECK(pivot->axial->max_mm == Approx(0.3));
-    // A bearing's ring has its own limits: 0/−8 µm at 5 mm (ISO 492), so j6 +6/−2 is 14 µm tight to 2 µm
+    // A bearing's ring has its own limits: 0/−8 µm at 17 mm (ISO 492), so j6 +8/−3 is 16 µm tight to 3 µm
     // loose.
     const auto seat = bench_result(project.pairs[2]);
-    CHECK(seat->clearance.min_mm == Approx(-0.014));
-    CHECK(seat->clearance.max_mm == Approx(0.002));
+    CHECK(seat->clearance.min_mm == Approx(-0.016));
+    CHECK(seat->clearance.max_mm == Approx(0.003));
 }
 
 TEST_CASE("words, duty and system find hardware; screws say what they need", "[presenter]") {

@@ -1,5 +1,6 @@
 #include "standards/table.hpp"
 #include <catch2/catch.hpp>
+#include <sstream>
 
 using namespace kollema;
 using namespace kollema::standards;
@@ -10,6 +11,13 @@ TEST_CASE("every built-in table is valid and says where it comes from", "[tables
         const Table& t = built_in_table(name); // throws when invalid
         CHECK_FALSE(t.standard().empty());
         CHECK_FALSE(t.head("provenance").empty());
+        for (const auto* head : {"bounds", "alone", "recalled"}) { // they name columns, and each once
+            std::istringstream words(t.head(head));
+            for (std::string column; words >> column;) {
+                CAPTURE(head, column);
+                CHECK(t.has_column(column));
+            }
+        }
     }
     CHECK(built_in_table_names().size() >= 90);
 }
