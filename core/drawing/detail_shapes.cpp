@@ -54,7 +54,8 @@ void knurled_nut(Sketch& s) {
     const double d = s.of("d"), dk = s.of("dk"), h = s.of("h"), k = s.of("k", h), ds = s.of("ds", dk),
                  space = gap(d);
     s.box(0, k, dk / 2);
-    for (int i = -3; i <= 3; ++i) s.line(LineKind::thin, {{0, i * dk / 8}, {k, i * dk / 8}});
+    for (int i = -3; i <= 3; ++i)
+        s.line(LineKind::thin, {{0, i * dk / 8}, {k, i * dk / 8}});
     if (k < h) s.box(k, h, ds / 2);
     s.along("h", 0, h, dk / 2 + space, dk / 2);
     if (s.has("k")) s.along("k", 0, k, -dk / 2 - space, -dk / 2);
@@ -76,10 +77,8 @@ void t_slot_nut(Sketch& s) {
     s.across("a", a / 2, h + space, h);
     s.axis(-space / 2, h + space / 2);
     const Point end{-e / 2 - 3 * space, 0};
-    s.fill({{end.x - e / 2, -e / 2},
-            {end.x + e / 2, -e / 2},
-            {end.x + e / 2, e / 2},
-            {end.x - e / 2, e / 2}});
+    s.fill(
+        {{end.x - e / 2, -e / 2}, {end.x + e / 2, -e / 2}, {end.x + e / 2, e / 2}, {end.x - e / 2, e / 2}});
     threaded_end_view(s, end, d);
 }
 
@@ -114,10 +113,10 @@ void shim(Sketch& s, double thickness) {
 void o_ring(Sketch& s) {
     const double d1 = s.of("d1"), d2 = s.of("d2"), b = s.of("b"), t = s.of("t");
     const double space = std::max(gap(d2), d1 / 12), middle = (d1 + d2) / 2;
-    for (const double side : {-1.0, 1.0}) s.fill(Sketch::round({0, side * middle}, d2 / 2));
+    for (const double side : {-1.0, 1.0})
+        s.fill(Sketch::round({0, side * middle}, d2 / 2));
     s.across("d1", d1 / 2, d2 + space, 0);
-    s.measure("d2", {-d2 / 2, -middle - d2}, {d2 / 2, -middle - d2}, {-d2 / 2, -middle},
-              {d2 / 2, -middle});
+    s.measure("d2", {-d2 / 2, -middle - d2}, {d2 / 2, -middle - d2}, {-d2 / 2, -middle}, {d2 / 2, -middle});
     s.axis(-d2 - space, d2 + space);
     // Beside it the groove that takes it, cut into a rod of which half is shown.
     const double x = -d2 - 2 * space - 2 * b, top = middle;
@@ -139,10 +138,18 @@ void shaft_seal(Sketch& s) {
     for (const double side : {-1.0, 1.0}) {
         const auto y = [&](double from_shaft) { return side * (d1 / 2 + from_shaft); };
         // The case, an angle in section, and the lip that runs on the shaft.
-        s.fill({{0, y(height)}, {b, y(height)}, {b, y(height - wall)}, {wall, y(height - wall)},
-                {wall, y(0.35 * height)}, {0, y(0.35 * height)}});
-        s.fill({{0, y(0.35 * height)}, {wall, y(0.35 * height)}, {0.7 * b, y(0)}, {0.85 * b, y(0.3 * height)},
-                {0.6 * b, y(0.25 * height)}, {wall, y(0.5 * height)}});
+        s.fill({{0, y(height)},
+                {b, y(height)},
+                {b, y(height - wall)},
+                {wall, y(height - wall)},
+                {wall, y(0.35 * height)},
+                {0, y(0.35 * height)}});
+        s.fill({{0, y(0.35 * height)},
+                {wall, y(0.35 * height)},
+                {0.7 * b, y(0)},
+                {0.85 * b, y(0.3 * height)},
+                {0.6 * b, y(0.25 * height)},
+                {wall, y(0.5 * height)}});
     }
     s.axis(-space, b + space);
     s.along("b", 0, b, outer / 2 + space, outer / 2);
@@ -178,7 +185,8 @@ void undercut(Sketch& s) { // form E, the shaft below its surface y = 0, the sho
     Polygon shaft{{f + tail, -f}, {f + tail, 0}, {f, 0}, {f - run_in, -t1}, {r, -t1}};
     const Polygon corner = Sketch::round({r, r - t1}, r, 1.5 * pi, pi);
     shaft.insert(shaft.end(), corner.begin(), corner.end());
-    for (const Point p : {Point{0, 0.8 * f}, {-tail, 0.8 * f}, {-tail, -f}}) shaft.push_back(p);
+    for (const Point p : {Point{0, 0.8 * f}, {-tail, 0.8 * f}, {-tail, -f}})
+        shaft.push_back(p);
     s.fill(std::move(shaft));
     s.line(LineKind::thin, {{f, 0}, {0, 0}});
     s.along("f", 0, f, 0.8 * f + space, 0);
@@ -195,7 +203,8 @@ void centre_hole(Sketch& s, const standards::HardwareItem& item) {
     const double relief = threaded ? s.of("t3") : cone, deep = threaded ? s.of("t2") : cone + 1.2 * pilot;
     const double shaft = 1.6 * std::max(mouth, s.of("d3")) / 2, length = deep + bore, space = 0.3 * mouth;
     const double bottom = std::max(relief, cone);
-    Polygon wall{{0, shaft}, {0, mouth / 2}, {cone, pilot / 2}, {bottom, pilot / 2}, {bottom, bore / 2}, {deep, bore / 2}};
+    Polygon wall{{0, shaft},          {0, mouth / 2},     {cone, pilot / 2},
+                 {bottom, pilot / 2}, {bottom, bore / 2}, {deep, bore / 2}};
     const std::size_t half = wall.size();
     wall.push_back({deep + 0.3 * bore, 0});
     for (std::size_t i = half; i-- > 0;) // round the drill's point and back on the other side

@@ -20,6 +20,10 @@ struct Contributor {
 
 using Chain = std::span<const Contributor>;
 
+/// Within these no sum, σ or root sum square can overflow.
+inline constexpr double largest_size = 1e9;  ///< of nominal, deviations and sensitivity
+inline constexpr double largest_ratio = 1e6; ///< of cpk, its reciprocal, and shift
+
 /// What the gap must keep to; both ends belong to it.
 struct Limits {
     std::optional<double> lower, upper;
@@ -46,8 +50,8 @@ double half_width(const Contributor& c);
 /// Mean and standard deviation of the contributor, before the sensitivity; exact for its distribution.
 Moments moments(const Contributor& c);
 
-/// Errors: an empty chain, a value that is not finite, minus above plus, cpk not positive, a fixed size with
-/// limits.
+/// Errors: an empty chain, a value that is not finite or beyond the bounds above, minus above plus, cpk not
+/// positive, a fixed size with limits.
 Result<void> validate(Chain chain, const Limits& limits);
 
 double nominal(Chain chain); ///< Σ sensitivity·nominal

@@ -1,11 +1,11 @@
 #include "stack/exact.hpp"
 #include "stack/faddeeva.hpp"
+#include "stack/scatter.hpp"
 #include <algorithm>
-#include <boost/math/quadrature/gauss.hpp>
 #include <cmath>
 #include <complex>
+#include <functional>
 #include <numbers>
-#include <numeric>
 
 namespace kollema::stack {
 namespace {
@@ -68,31 +68,150 @@ Cumulants cumulants_of_cut_normal(double sigma, double k, double theta) {
             sigma * sigma * (1 + second - first * first)};
 }
 
+/// What one tail may cost, in factors of uniform parts: under a second.
+constexpr double most_work = 1e7, most_nodes = 4e6, cost_of_cut_normal = 6;
+
+/// How many steps the contour takes until its integrand has decayed: as the normal with the variance of all
+/// parts but the eight largest, whose own decay is slow.
+double expected_nodes(const Scatter& s, double step) {
+    constexpr std::size_t few = 8;
+    if (s.parts() <= few) return 0;
+    Scatter rest{.normal_variance = s.normal_variance, .boxes = {}, .cut = {}};
+    if (s.boxes.size() > few)
+        rest.boxes.assign(s.boxes.begin() + static_cast<std::ptrdiff_t>(few), s.boxes.end());
+    if (s.cut.size() > few) {
+        rest.cut = s.cut;
+        std::ranges::sort(rest.cut, std::greater{}, [](const CutNormal& c) { return c.k * c.sigma; });
+        rest.cut.erase(rest.cut.begin(), rest.cut.begin() + static_cast<std::ptrdiff_t>(few));
+    }
+    constexpr double decayed = 78; // 2·ln(1e17)
+    const double v = variance(rest);
+    return v > 0 ? std::sqrt(decayed / v) / step : 0;
+}
+
+}
+
+Scatter merged(const Scatter& s) {
+    if (s.parts() <= kept_apart) return s;
+    Scatter few{.normal_variance = 0, .boxes = {}, .cut = s.cut};
+    std::ranges::sort(few.cut, std::greater{}, [](const CutNormal& c) { return c.k * c.sigma; });
+    few.cut.resize(std::min(few.cut.size(), kept_apart / 4));
+    few.boxes.assign(s.boxes.begin(),
+                     s.boxes.begin() + static_cast<std::ptrdiff_t>(std::min(s.boxes.size(), kept_apart / 4)));
+    few.normal_variance = std::max(0.0, variance(s) - variance(few));
+    return few;
+}
+
+double contour_tail(const Scatter& scatter, double x) {
+    const double normal_variance = scatter.normal_variance, sigma = std::sqrt(variance(scatter)),
+                 bounded = support(scatter);
+    const auto& boxes = scatter.boxes;
+    const auto& cut = scatter.cut;
+    const auto cumulants = [&](double theta) {
+        Cumulants sum{normal_variance * theta * theta / 2, normal_variance * theta, normal_variance};
+        for (const double a : boxes)
+            sum += cumulants_of_box(a, theta);
+        for (const auto& c : cut)
+            sum += cumulants_of_cut_normal(c.sigma, c.k, theta);
+        return sum;
+    };
+    // The saddle point, where K'(θ) = x, but not nearer to the pole at 0 than 1/σ.
+    double theta = std::max(x / (sigma * sigma), 1 / sigma);
+    Cumulants at = cumulants(theta);
+    for (int step = 0; step < 200 && std::abs(at.slope - x) > 0.3 * std::sqrt(at.curvature); ++step) {
+        const double next = theta + (x - at.slope) / at.curvature;
+        theta = std::clamp(next, theta / 4, theta * 4);
+        if (theta < 1 / sigma) {
+            theta = 1 / sigma;
+            at = cumulants(theta);
+            break;
+        }
+        at = cumulants(theta);
+    }
+    constexpr double epsilon_log = 36.8; // −ln(1e-16)
+    const double reach = normal_variance > 0 ? 9 * std::sqrt(at.curvature)
+                                             : std::min(9 * std::sqrt(at.curvature), bounded - x);
+    const double period = std::max((epsilon_log - at.k + theta * x + 3) / theta, reach);
+    const double step = 2 * pi / period;
+
+    const double work =
+        static_cast<double>(boxes.size()) + cost_of_cut_normal * static_cast<double>(cut.size());
+    if (scatter.parts() > kept_apart && expected_nodes(scatter, step) * work > most_work)
+        return tail(merged(scatter), x);
+
+    // Every factor relative to its value at t = 0; the phases of the boxes' and cut normals' far ends go with
+    // x.
+    std::vector<double> box_fade;
+    double phase_rate = -x;
+    for (const double a : boxes) {
+        box_fade.push_back(std::exp(-2 * a * theta));
+        phase_rate += a;
+    }
+    std::vector<double> bracket;
+    for (const auto& c : cut) {
+        bracket.push_back(cut_bracket(c.sigma * theta, c.k));
+        phase_rate += c.k * c.sigma;
+    }
+    double sum = 0.5;
+    int quiet = 0;
+    for (int node = 1; node < most_nodes && quiet < 8; ++node) {
+        const double t = node * step;
+        const Complex s{theta, t};
+        Complex value =
+            std::polar(std::exp(-normal_variance * t * t / 2), t * (normal_variance * theta + phase_rate)) *
+            theta / s;
+        const Complex shrink = theta / s;
+        for (std::size_t j = 0; j < boxes.size(); ++j)
+            value *= shrink * (1.0 - std::polar(box_fade[j], -2 * boxes[j] * t)) / (1 - box_fade[j]);
+        for (std::size_t j = 0; j < cut.size(); ++j) {
+            const Complex u = cut[j].sigma * s;
+            value *= (any_scaled_erfc((u - cut[j].k) / sqrt2) -
+                      std::exp(-2.0 * u * cut[j].k) * scaled_erfc((u + cut[j].k) / sqrt2)) /
+                     bracket[j];
+        }
+        sum += value.real();
+        quiet = std::abs(value) < 1e-17 * std::abs(sum) ? quiet + 1 : 0;
+    }
+    return std::clamp(sum * step / (pi * theta) * std::exp(at.k - theta * x), 0.0, 1.0);
+}
+
+double tail(const Scatter& s, double x) {
+    if (x < 0) return 1 - tail(s, -x);
+    const double normal_sigma = std::sqrt(s.normal_variance);
+    if (s.boxes.empty() && s.cut.empty()) return normal_tail(x / normal_sigma);
+    // Farther out than the support and what the normal part can add, the tail is below the smallest number.
+    constexpr double most_sigmas = 39;
+    if (x >= support(s) + most_sigmas * normal_sigma) return 0;
+    if (const auto scales = split_by_scale(s); scales.apart) return tail_of_scales(scales, x);
+    return has_closed_form(s) ? closed_form_tail(s, x) : contour_tail(s, x);
 }
 
 ExactDistribution::ExactDistribution(Chain chain) {
+    double largest = 0; // squares of very small and very large numbers are not numbers
+    for (const auto& c : chain)
+        largest = std::max(largest, std::abs(c.sensitivity) * moments(c).sigma);
+    unit_ = largest > 0 ? largest : 1;
+    double squares = 0;
     for (const auto& c : chain) {
         const Moments m = moments(c);
-        const double factor = std::abs(c.sensitivity), half = factor * half_width(c),
+        const double factor = std::abs(c.sensitivity) / unit_, half = factor * half_width(c),
                      sigma = factor * m.sigma;
         mean_ += c.sensitivity * m.mean;
         rounding_ += 1e-14 * std::abs(c.sensitivity * m.mean);
-        sigma_ += sigma * sigma;
+        squares += sigma * sigma;
         if (half == 0) continue;
         const bool cut = c.distribution == Distribution::truncated && 3 * c.cpk < as_good_as_uncut;
         if (c.distribution == Distribution::uniform)
-            boxes_.push_back(half);
+            scatter_.boxes.push_back(half);
         else if (c.distribution == Distribution::triangular)
-            boxes_.insert(boxes_.end(), 2, half / 2);
+            scatter_.boxes.insert(scatter_.boxes.end(), 2, half / 2);
         else if (cut)
-            cut_.push_back({half / (3 * c.cpk), 3 * c.cpk});
+            scatter_.cut.push_back({half / (3 * c.cpk), 3 * c.cpk});
         else
-            normal_variance_ += sigma * sigma;
-        if (cut || c.distribution == Distribution::uniform || c.distribution == Distribution::triangular)
-            support_ += half;
+            scatter_.normal_variance += sigma * sigma;
     }
-    sigma_ = std::sqrt(sigma_);
-    std::ranges::sort(boxes_, std::greater{});
+    sigma_ = unit_ * std::sqrt(squares);
+    std::ranges::sort(scatter_.boxes, std::greater{});
 }
 
 double ExactDistribution::above(double gap) const { return beyond(gap - mean_); }
@@ -103,159 +222,15 @@ double ExactDistribution::below(double gap) const { return beyond(mean_ - gap); 
 double ExactDistribution::beyond(double x) const {
     // A gap that cannot scatter lies on one side of the limit or, to rounding, on it: then it is inside.
     if (sigma_ == 0) return x < -rounding_ ? 1 : 0;
-    return x >= 0 ? tail(x) : 1 - tail(-x);
-}
-
-double ExactDistribution::tail(double x) const {
-    if (boxes_.empty() && cut_.empty()) return normal_tail(x / std::sqrt(normal_variance_));
-    if (normal_variance_ == 0) {
-        if (x >= support_) return 0;
-        if (cut_.size() <= 2 && boxes_.size() <= 4) return few_parts(x, 0);
-    }
-    return contour(x);
-}
-
-/// Volume of the corner of a cuboid: Σ over subsets of (−1)^n·(d − Σ2a)₊^m / (m!·Π2a), d from the far end of
-/// the support.
-double ExactDistribution::closed_form_of_boxes(double x) const {
-    const std::size_t m = boxes_.size();
-    if (m == 0) return x < 0 ? 1 : 0;
-    const double total = 2 * std::accumulate(boxes_.begin(), boxes_.end(), 0.0);
-    const double from_end = total / 2 - x;
-    if (from_end <= 0) return 0;
-    if (from_end >= total) return 1;
-    if (x < 0) return 1 - closed_form_of_boxes(-x);
-    double sum = 0, scale = 1;
-    for (unsigned subset = 0; subset < (1U << m); ++subset) {
-        double d = from_end, sign = 1;
-        for (std::size_t j = 0; j < m; ++j)
-            if ((subset >> j) & 1U) {
-                d -= 2 * boxes_[j];
-                sign = -sign;
-            }
-        if (d > 0) sum += sign * std::pow(d, static_cast<double>(m));
-    }
-    for (std::size_t j = 0; j < m; ++j)
-        scale *= 2 * boxes_[j] * static_cast<double>(j + 1);
-    return std::clamp(sum / scale, 0.0, 1.0);
-}
-
-/// Integral of the others' tail over the density of one cut normal, piece by piece between the others'
-/// corners.
-double ExactDistribution::few_parts(double x, std::size_t first_cut) const {
-    if (first_cut == cut_.size()) return closed_form_of_boxes(x);
-    const double sigma = cut_[first_cut].sigma, k = cut_[first_cut].k;
-    const double inside = std::erf(k / sqrt2), end = k * sigma;
-    const bool last = first_cut + 1 == cut_.size();
-    if (last && boxes_.empty()) {
-        if (std::abs(x) >= end) return x < 0 ? 1 : 0;
-        return (normal_tail(x / sigma) - normal_tail(k)) / inside;
-    }
-    std::vector<double> others = boxes_;
-    double smoothness =
-        2 * sigma; // over which 30 points integrate a Gaussian times its neighbours to rounding
-    for (std::size_t j = first_cut + 1; j < cut_.size(); ++j) {
-        others.push_back(cut_[j].k * cut_[j].sigma);
-        smoothness = std::min(smoothness, 2 * cut_[j].sigma);
-    }
-    const double reach = std::accumulate(others.begin(), others.end(), 0.0);
-    std::vector<double> corners{-end, end};
-    for (unsigned subset = 0; subset < (1U << others.size()); ++subset) {
-        double at = x;
-        for (std::size_t j = 0; j < others.size(); ++j)
-            at += ((subset >> j) & 1U) ? others[j] : -others[j];
-        if (std::abs(at) < end) corners.push_back(at);
-    }
-    std::ranges::sort(corners);
-    const auto integrand = [&](double y) {
-        return std::exp(-y * y / (2 * sigma * sigma)) * few_parts(x - y, first_cut + 1);
-    };
-    double sum = 0;
-    for (std::size_t i = 1; i < corners.size(); ++i) {
-        const double width = corners[i] - corners[i - 1], middle = corners[i] - width / 2;
-        const bool others_vary = std::abs(x - middle) < reach;
-        constexpr double most_pieces = 200;
-        const int pieces = static_cast<int>(
-            std::clamp(std::ceil(width / (others_vary ? smoothness : 2 * sigma)), 1.0, most_pieces));
-        for (int p = 0; p < pieces; ++p)
-            sum += boost::math::quadrature::gauss<double, 30>::integrate(
-                integrand, corners[i - 1] + width * p / pieces, corners[i - 1] + width * (p + 1) / pieces);
-    }
-    return sum / (inside * sigma * std::sqrt(2 * pi));
-}
-
-double ExactDistribution::contour(double x) const {
-    const auto cumulants = [&](double theta) {
-        Cumulants sum{normal_variance_ * theta * theta / 2, normal_variance_ * theta, normal_variance_};
-        for (const double a : boxes_)
-            sum += cumulants_of_box(a, theta);
-        for (const auto& c : cut_)
-            sum += cumulants_of_cut_normal(c.sigma, c.k, theta);
-        return sum;
-    };
-    // The saddle point, where K'(θ) = x, but not nearer to the pole at 0 than 1/σ.
-    double theta = std::max(x / (sigma_ * sigma_), 1 / sigma_);
-    Cumulants at = cumulants(theta);
-    for (int step = 0; step < 200 && std::abs(at.slope - x) > 0.3 * std::sqrt(at.curvature); ++step) {
-        const double next = theta + (x - at.slope) / at.curvature;
-        theta = std::clamp(next, theta / 4, theta * 4);
-        if (theta < 1 / sigma_) {
-            theta = 1 / sigma_;
-            at = cumulants(theta);
-            break;
-        }
-        at = cumulants(theta);
-    }
-    constexpr double epsilon_log = 36.8; // −ln(1e-16)
-    const double reach = normal_variance_ > 0 ? 9 * std::sqrt(at.curvature)
-                                              : std::min(9 * std::sqrt(at.curvature), support_ - x);
-    const double period = std::max((epsilon_log - at.k + theta * x + 3) / theta, reach);
-    const double step = 2 * pi / period;
-
-    // Every factor relative to its value at t = 0; the phases of the boxes' and cut normals' far ends go with
-    // x.
-    std::vector<double> box_fade;
-    double phase_rate = -x;
-    for (const double a : boxes_) {
-        box_fade.push_back(std::exp(-2 * a * theta));
-        phase_rate += a;
-    }
-    std::vector<double> bracket;
-    for (const auto& c : cut_) {
-        bracket.push_back(cut_bracket(c.sigma * theta, c.k));
-        phase_rate += c.k * c.sigma;
-    }
-    double sum = 0.5;
-    constexpr int most_nodes = 4'000'000;
-    int quiet = 0;
-    for (int node = 1; node < most_nodes && quiet < 8; ++node) {
-        const double t = node * step;
-        const Complex s{theta, t};
-        Complex value =
-            std::polar(std::exp(-normal_variance_ * t * t / 2), t * (normal_variance_ * theta + phase_rate)) *
-            theta / s;
-        const Complex shrink = theta / s;
-        for (std::size_t j = 0; j < boxes_.size(); ++j)
-            value *= shrink * (1.0 - std::polar(box_fade[j], -2 * boxes_[j] * t)) / (1 - box_fade[j]);
-        for (std::size_t j = 0; j < cut_.size(); ++j) {
-            const Complex u = cut_[j].sigma * s;
-            value *= (any_scaled_erfc((u - cut_[j].k) / sqrt2) -
-                      std::exp(-2.0 * u * cut_[j].k) * scaled_erfc((u + cut_[j].k) / sqrt2)) /
-                     bracket[j];
-        }
-        sum += value.real();
-        quiet = std::abs(value) < 1e-17 * std::abs(sum) ? quiet + 1 : 0;
-    }
-    return std::clamp(sum * step / (pi * theta) * std::exp(at.k - theta * x), 0.0, 1.0);
+    return tail(scatter_, x / unit_);
 }
 
 double ExactDistribution::density(double gap) const {
     if (sigma_ == 0) return 0;
-    const double width = 1e-3 * sigma_;
-    const double x = std::abs(gap - mean_);
+    const double width = 1e-3 * sigma_ / unit_;
+    const double x = std::abs(gap - mean_) / unit_;
     // A central difference of the tail: smooth to far more than a picture can show.
-    const double inner = x - width >= 0 ? tail(x - width) : 1 - tail(width - x);
-    return std::max(0.0, (inner - tail(x + width)) / (2 * width));
+    return std::max(0.0, (tail(scatter_, x - width) - tail(scatter_, x + width)) / (2 * width * unit_));
 }
 
 double ExactDistribution::yield(const Limits& limits) const {

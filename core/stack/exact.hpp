@@ -1,5 +1,6 @@
 #pragma once
 #include "stack/chain.hpp"
+#include "stack/scatter.hpp"
 
 namespace kollema::stack {
 
@@ -8,8 +9,9 @@ namespace kollema::stack {
 /// Method: the tail is the inverse Laplace integral of the moment generating function along a vertical line
 /// through (or near) its saddle point, by the trapezoidal rule, which converges geometrically (Lugannani &
 /// Rice 1980 for the saddle point; Trefethen & Weideman 2014 for the rule); closed forms where few
-/// contributors make the integrand decay slowly.  Relative accuracy of a tail about 1e-10 or better down to
-/// 1e-300.
+/// contributors make the integrand decay slowly; contributors far smaller than a few large ones are taken in
+/// by their moments (scatter.hpp).  Relative accuracy of a tail about 1e-10 or better down to 1e-300; about
+/// 1e-9 of the small ones' own share where a limit lies on a corner of the large ones.
 class ExactDistribution {
 public:
     /// Precondition: validate() passed.
@@ -24,22 +26,12 @@ public:
     double yield(const Limits& limits) const;
 
 private:
-    struct CutNormal {
-        double sigma, k; ///< cut at ±k·σ
-    };
     double beyond(double x) const; ///< P(S − mean > x)
-    double tail(double x) const;   ///< the same for x ≥ 0 and a gap that scatters
-    double closed_form_of_boxes(double x) const;
-    double few_parts(double x,
-                     std::size_t first_cut) const; ///< any x; boxes and the cut normals from `first_cut` on
-    double contour(double x) const;
 
     double mean_ = 0, sigma_ = 0;
     double rounding_ = 0; ///< of the mean
-    double normal_variance_ = 0;
-    std::vector<double> boxes_; ///< half widths of uniform parts; a triangle is two boxes of half its width
-    std::vector<CutNormal> cut_;
-    double support_ = 0; ///< half width of everything but the normal part
+    double unit_ = 1;     ///< the largest σ, in which the scatter is measured
+    Scatter scatter_;
 };
 
 struct GapProbabilities {

@@ -284,3 +284,93 @@ TEST_CASE("what is no chain is refused", "[stack]") {
     CHECK(validate(chain, {1, 2}));
     CHECK(validate(chain, {2, 1}).error().kind == FailureKind::argument);
 }
+
+TEST_CASE("limits far outside the reach are answered at once", "[stack][exact]") {
+    // The bound: beyond the support and 39 σ of the normal part nothing is left that a double can hold.
+    for (const std::size_t rows : {std::size_t{3}, std::size_t{100}, std::size_t{10'000}}) {
+        std::vector<Contributor> chain;
+        for (std::size_t i = 0; i < rows; ++i)
+            chain.push_back(part(0.1, i % 3 == 0   ? Distribution::uniform
+                                      : i % 3 == 1 ? Distribution::triangular
+                                                   : Distribution::truncated));
+        chain.push_back(part(0.05));
+        const double mean = moments(chain).mean;
+        const ExactDistribution gap(chain);
+        CHECK(gap.above(1e9) == 0);
+        CHECK(gap.below(-1e9) == 0);
+        CHECK(gap.below(0) == 0);
+        CHECK(gap.above(mean + worst_case(chain).max) == 0);
+        CHECK(gap.above(-1e9) == 1);
+        CHECK_THAT(gap.above(mean), WithinAbs(0.5, 1e-9));
+        CHECK_THAT(gap.above(mean + 2 * gap.sigma()) + gap.below(mean + 2 * gap.sigma()),
+                   WithinAbs(1, 1e-12));
+    }
+}
+
+TEST_CASE("contributors of very unlike widths agree with closed forms", "[stack][exact]") {
+    // One uniform ±1 and a small scatter s: inside, P = (1 − x)/2 exactly; at its corner P = E(s − (x −
+    // 1))₊/2.
+    for (const double small : {1e-3, 1e-6, 1e-9}) {
+        std::vector<Contributor> uniforms{part(1, Distribution::uniform)}, normal = uniforms;
+        uniforms.insert(uniforms.end(), 4, part(small, Distribution::uniform));
+        normal.push_back(part(3 * small)); // σ = small
+        const ExactDistribution four(uniforms), bell(normal);
+        const double middle = 50, bell_middle = 20;
+        CAPTURE(small);
+        CHECK_THAT(four.above(middle + 0.25), WithinRel(0.375, 1e-12));
+        CHECK_THAT(bell.above(bell_middle - 0.25), WithinRel(0.625, 1e-12));
+        // E(s)₊ of four uniforms ±1 is the integral of the Irwin–Hall tail: 0.4666…; of a normal σ/√(2π). The
+        // digits that a place so near a corner can have shrink with the scale.
+        const double digits = 1e-14 / small + 1e-9;
+        CHECK_THAT(four.above(middle + 1), WithinRel(small * 7.0 / 15 / 2, digits));
+        CHECK_THAT(bell.above(bell_middle + 1),
+                   WithinRel(small / std::sqrt(2 * 3.141592653589793) / 2, digits));
+        CHECK(four.above(middle + 1 + 4.01 * small) == 0);
+        CHECK(four.above(middle + 1 + 3.9 * small) > 0);
+    }
+    // Every scale of a ladder, and both sides of where the scales are taken apart, against brute convolution.
+    for (const double small : {0.02, 0.0021, 0.0005}) {
+        std::vector<Contributor> chain{part(1, Distribution::uniform), part(0.5, Distribution::truncated)};
+        chain.insert(chain.end(), 3, part(small, Distribution::triangular));
+        const ExactDistribution gap(chain);
+        for (const double x : {0.4999, 0.5, 1.2, 1.45}) {
+            // The small part by 200 steps of its own (independently exact) distribution.
+            const ExactDistribution rest(std::vector<Contributor>(chain.begin() + 2, chain.end())),
+                few(std::vector<Contributor>(chain.begin(), chain.begin() + 2));
+            double sum = 0;
+            constexpr int steps = 200;
+            double before = 1;
+            for (int i = 0; i < steps; ++i) {
+                const double s = -3 * small + 6 * small * (i + 0.5) / steps,
+                             after = rest.above(30 - 3 * small + 6 * small * (i + 1) / steps);
+                sum += (before - after) * few.above(20 + x - s);
+                before = after;
+            }
+            CAPTURE(small, x);
+            CHECK_THAT(gap.above(50 + x), WithinAbs(sum, 3e-8));
+        }
+    }
+}
+
+TEST_CASE("widths from the smallest to the largest numbers give finite answers", "[stack][exact]") {
+    for (const double scale : {1e-200, 1e-150, 1e-20, 1.0, 1e9}) {
+        const std::vector<Contributor> chain{{.name = "a", .nominal = 0, .plus = scale, .minus = -scale},
+                                             {.name = "b",
+                                              .nominal = 0,
+                                              .plus = scale,
+                                              .minus = -scale,
+                                              .distribution = Distribution::uniform}};
+        const auto p = gap_probabilities(chain, {{}, 0.5 * scale});
+        CAPTURE(scale);
+        CHECK_THAT(p.sigma / scale, WithinRel(std::sqrt(1.0 / 9 + 1.0 / 3), 1e-12));
+        CHECK_THAT(p.above, WithinRel(gap_probabilities(
+                                          std::vector<Contributor>{part(1), part(1, Distribution::uniform)},
+                                          {{}, 20.5})
+                                          .above,
+                                      1e-9));
+        const auto shares = contributions(chain);
+        CHECK_THAT(shares[0].variance_share, WithinRel(0.25, 1e-9));
+        CHECK_THAT(moments(chain).sigma / scale, WithinRel(std::sqrt(1.0 / 9 + 1.0 / 3), 1e-12));
+        CHECK_THAT(root_sum_square(chain).max / scale, WithinRel(std::sqrt(2.0), 1e-12));
+    }
+}

@@ -40,7 +40,9 @@ const HardwareDimension& limits_of(const HardwareItem& item, const char* symbol)
     return *found;
 }
 
-std::string thread_of(const HardwareItem& item) { return "M" + std::to_string(static_cast<int>(of(item, "d"))); }
+std::string thread_of(const HardwareItem& item) {
+    return "M" + std::to_string(static_cast<int>(of(item, "d")));
+}
 
 }
 
@@ -89,7 +91,8 @@ TEST_CASE("fine-pitch bolts, low heads, flanges and shoulders borrow from their 
     for (const auto* standard : {"ISO 8765", "ISO 8676"})
         for_each_size(standard, [](const HardwareItem& bolt) {
             const auto coarse = *hardware("ISO 4014", thread_of(bolt));
-            for (const auto* symbol : {"s", "k", "e", "dw"}) CHECK(of(bolt, symbol) == of(coarse, symbol));
+            for (const auto* symbol : {"s", "k", "e", "dw"})
+                CHECK(of(bolt, symbol) == of(coarse, symbol));
             const auto t = thread(bolt.size);
             REQUIRE(t);
             CHECK(t->pitch_mm == of(bolt, "P"));
@@ -122,7 +125,8 @@ TEST_CASE("fine-pitch bolts, low heads, flanges and shoulders borrow from their 
     });
     for_each_size("ISO 4162", [](const HardwareItem& s) { // small series: the spanner of the thread below
         CHECK(of(s, "s") < of(*hardware("ISO 4014", s.size), "s"));
-        CHECK((of(s, "dw") < of(s, "dc") && of(s, "dc") > 1.5 * of(s, "s") && of(s, "b") == 2 * of(s, "d") + 6));
+        CHECK((of(s, "dw") < of(s, "dc") && of(s, "dc") > 1.5 * of(s, "s") &&
+               of(s, "b") == 2 * of(s, "d") + 6));
     });
     for_each_size("ISO 4161", [](const HardwareItem& s) {
         CHECK((of(s, "dw") < of(s, "dc") && of(s, "m") == of(s, "d")));
@@ -135,7 +139,8 @@ TEST_CASE("fine-pitch bolts, low heads, flanges and shoulders borrow from their 
         const auto heads = built_in_table("iso7045"); // the heads of the machine screws
         bool same = s.size == "ST5.5";                // between M5 and M6
         for (std::size_t r = 0; r < heads.rows(); ++r)
-            same = same || (heads.number(r, "dk_max") == of(s, "dk") && heads.number(r, "k_max") == of(s, "k"));
+            same =
+                same || (heads.number(r, "dk_max") == of(s, "dk") && heads.number(r, "k_max") == of(s, "k"));
         CHECK(same);
     });
 }
@@ -146,21 +151,29 @@ TEST_CASE("nuts for shafts, slots and hands keep their proportions", "[hardware]
         CHECK(n.size == "M" + n.size.substr(1, n.size.find('x') - 1) + n.size.substr(n.size.find('x')));
         CHECK(std::stod(n.size.substr(n.size.find('x') + 1)) == of(n, "P"));
         CHECK(of(n, "d2") > std::exchange(outside, of(n, "d2")));
-        CHECK((of(n, "d1") > of(n, "d") && of(n, "d1") < of(n, "d2") - 2 * of(n, "t") + 0.51)); // the slots end outside
+        CHECK((of(n, "d1") > of(n, "d") &&
+               of(n, "d1") < of(n, "d2") - 2 * of(n, "t") + 0.51)); // the slots end outside
         const auto tab = *hardware("DIN 5406", std::to_string(static_cast<int>(of(n, "d"))));
         CHECK((of(tab, "d1") == of(n, "d") && of(tab, "d2") > of(n, "d2")));
     });
     for_each_size("DIN 466", [](const HardwareItem& n) {
         const auto thin = *hardware("DIN 467", n.size);
-        CHECK((of(n, "dk") == of(thin, "dk") && of(n, "k") == of(thin, "h") && of(n, "ds") == 2 * of(n, "d")));
+        CHECK(
+            (of(n, "dk") == of(thin, "dk") && of(n, "k") == of(thin, "h") && of(n, "ds") == 2 * of(n, "d")));
         CHECK(of(n, "h") > of(n, "k"));
     });
     // DIN 650 T-slots, from memory: the slot a, the least width b and depth c of the undercut part.
     struct Slot {
         double a, b, c;
     };
-    for (const auto& slot : {Slot{8, 14.5, 7}, {10, 16, 7}, {12, 19, 8}, {14, 23, 9}, {18, 30, 12}, {22, 37, 16},
-                             {28, 46, 20}, {36, 56, 25}}) {
+    for (const auto& slot : {Slot{8, 14.5, 7},
+                             {10, 16, 7},
+                             {12, 19, 8},
+                             {14, 23, 9},
+                             {18, 30, 12},
+                             {22, 37, 16},
+                             {28, 46, 20},
+                             {36, 56, 25}}) {
         bool found = false;
         for_each_size("DIN 508", [&](const HardwareItem& n) {
             if (of(n, "a") != slot.a) return;
@@ -206,12 +219,14 @@ TEST_CASE("seals fit their seats", "[hardware][reference]") {
 TEST_CASE("bearings of other kinds share the plan of boundary dimensions", "[hardware][reference]") {
     for_each_size("DIN 628-1", [](const HardwareItem& b) {
         const auto deep = *hardware("ISO 15", "6" + b.size.substr(1));
-        for (const auto* symbol : {"d", "D", "B"}) CHECK(of(b, symbol) == of(deep, symbol));
+        for (const auto* symbol : {"d", "D", "B"})
+            CHECK(of(b, symbol) == of(deep, symbol));
     });
     double before = 0;
     for_each_size("DIN 617", [&](const HardwareItem& b) {
         const auto thin = *hardware("ISO 15", "619" + b.size.substr(4));
-        CHECK((of(b, "d") == of(thin, "d") && of(b, "D") == of(thin, "D") && of(b, "B") > 1.5 * of(thin, "B")));
+        CHECK(
+            (of(b, "d") == of(thin, "d") && of(b, "D") == of(thin, "D") && of(b, "B") > 1.5 * of(thin, "B")));
         CHECK(of(b, "B") >= std::exchange(before, of(b, "B")));
     });
     before = 0;
@@ -219,7 +234,8 @@ TEST_CASE("bearings of other kinds share the plan of boundary dimensions", "[har
         const int code = std::stoi(b.size) % 100;
         if (code >= 4) CHECK(of(b, "d") == 5 * code);
         CHECK(of(b, "T") >= std::exchange(before, of(b, "T")));
-        CHECK((of(b, "T") > 0.4 * (of(b, "D") - of(b, "d")) && of(b, "T") < 0.77 * (of(b, "D") - of(b, "d"))));
+        CHECK(
+            (of(b, "T") > 0.4 * (of(b, "D") - of(b, "d")) && of(b, "T") < 0.77 * (of(b, "D") - of(b, "d"))));
     });
 }
 
@@ -247,6 +263,7 @@ TEST_CASE("undercuts and centre holes keep their geometry", "[hardware][referenc
     for_each_size("DIN 988", [&](const HardwareItem& s) {
         const double ring = (of(s, "d2") - of(s, "d1")) / 2;
         CHECK((ring >= 1.5 && ring <= 10 && of(s, "d1") >= std::exchange(step, of(s, "d1"))));
-        CHECK((*limits_of(s, "d1").min_mm > of(s, "d1") && *limits_of(s, "d2").max_mm < of(s, "d2"))); // D12, d12
+        CHECK((*limits_of(s, "d1").min_mm > of(s, "d1") &&
+               *limits_of(s, "d2").max_mm < of(s, "d2"))); // D12, d12
     });
 }

@@ -1,5 +1,6 @@
-// General data of Debian's packages as another road to our tables: kicad-footprints (holes and heads of electronic
-// mounting holes) and units (drill and screw gauges).  Where a package is missing its test says that it was skipped.
+// General data of Debian's packages as another road to our tables: kicad-footprints (holes and heads of
+// electronic mounting holes) and units (drill and screw gauges).  Where a package is missing its test says
+// that it was skipped.
 #include "standards/catalogue.hpp"
 #include "standards/holes.hpp"
 #include "standards/table.hpp"
@@ -94,8 +95,10 @@ TEST_CASE("drill and screw gauges agree with the definitions of the units progra
         // Their table leaves out what lies on the straight line between its neighbours.
         const int number = std::stoi(name.substr(1));
         int below = number - 1, above = number + 1;
-        while (!theirs.contains("#" + std::to_string(below))) --below;
-        while (!theirs.contains("#" + std::to_string(above))) ++above;
+        while (!theirs.contains("#" + std::to_string(below)))
+            --below;
+        while (!theirs.contains("#" + std::to_string(above)))
+            ++above;
         const double a = theirs.at("#" + std::to_string(below)), b = theirs.at("#" + std::to_string(above));
         CHECK_THAT(diameter, WithinAbs(a + (b - a) * (number - below) / (above - below), 1e-9));
         ++between;
