@@ -31,8 +31,8 @@ Answered taper(const Context& context, const std::string& text);
 struct StackOptions {
     std::string file;
     std::optional<std::string> lower, upper, requirement;
-    std::int64_t samples = 1'000'000;
-    std::uint64_t seed = 1;
+    std::optional<std::int64_t> samples; ///< else a million, or fewer for a chain of many thousand rows
+    std::string seed = "1";
 };
 Answered stack(const Context& context, const StackOptions& options);
 Answered check(const std::string& file, const std::string& fail_on);

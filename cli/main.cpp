@@ -2,10 +2,15 @@
 // here they are printed, and a failure becomes its exit code.
 #include "commands.hpp"
 #include <CLI/CLI.hpp>
+#include <chrono>
+#include <condition_variable>
 #include <cstdio>
 #include <fmt/format.h>
 #include <functional>
 #include <iostream>
+#include <mutex>
+#include <thread>
+#include <unistd.h>
 
 namespace {
 
@@ -130,6 +135,38 @@ struct CommandLine {
     }
 };
 
+/// A code, unless what was printed did not get out.
+int written(int code) {
+    std::cout << std::flush;
+    if (std::cout) return code;
+    return print_failure({.what = "standard output",
+                          .why = "it cannot be written",
+                          .remedy = "Check where it goes",
+                          .kind = FailureKind::file});
+}
+
+/// Tells a person at a terminal that a long calculation goes on, and how to stop it.
+class Patience {
+public:
+    Patience() {
+        if (::isatty(STDERR_FILENO) == 0) return;
+        teller_ = std::jthread([this](const std::stop_token& stop) {
+            std::unique_lock lock(mutex_);
+            for (int seconds = 2;
+                 !done_.wait_for(lock, stop, std::chrono::seconds(2), [] { return false; }) &&
+                 !stop.stop_requested();
+                 seconds += 2)
+                std::cerr << "\rkollema-cli: computing for " << seconds << " s; Ctrl+C stops it "
+                          << std::flush;
+        });
+    }
+
+private:
+    std::mutex mutex_;
+    std::condition_variable_any done_;
+    std::jthread teller_; // the last member: it uses the others
+};
+
 int answer(CommandLine& line) {
     cli::Context context;
     if (line.unit == "in")
@@ -139,15 +176,21 @@ int answer(CommandLine& line) {
                               .why = "this is not a unit of length here",
                               .remedy = "Use mm or in",
                               .kind = FailureKind::argument});
-    const auto result = line.run(context);
+    const auto result = [&] {
+        const Patience patience;
+        return line.run(context);
+    }();
     if (!result) return print_failure(result.error());
-    std::cout << (line.json ? result->json + "\n" : result->text) << std::flush;
-    if (!std::cout)
-        return print_failure({.what = "standard output",
-                              .why = "it cannot be written",
-                              .remedy = "Check where it goes",
-                              .kind = FailureKind::file});
-    return result->exit_code;
+    if (!result->finite)
+        return print_failure({.what = "the result",
+                              .why = "it is beyond every number",
+                              .remedy = "Give figures of a usual size"});
+    if (line.json) {
+        result->write_json(std::cout);
+        std::cout << "\n";
+    } else
+        result->write_text(std::cout);
+    return written(result->exit_code);
 }
 
 }
@@ -158,7 +201,8 @@ int main(int argc, char** argv) {
         try {
             line.app.parse(argc, argv);
         } catch (const CLI::CallForHelp& help) {
-            return line.app.exit(help);
+            line.app.exit(help);
+            return written(0);
         } catch (const CLI::ParseError& error) {
             return print_failure({.what = "arguments",
                                   .why = error.what(),

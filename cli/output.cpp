@@ -1,6 +1,10 @@
 #include "output.hpp"
+#include "quantity/printable.hpp"
 #include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
 #include <nlohmann/json.hpp>
+#include <ostream>
 
 namespace kollema::cli {
 namespace {
@@ -18,16 +22,45 @@ std::string padded(const std::string& text, std::size_t to) {
 
 std::string Context::shown(double mm) const { return rounded_length(mm, unit); }
 
-Answer::Answer() = default;
-Answer::~Answer() = default;
-Answer::Answer(Answer&&) noexcept = default;
-Answer& Answer::operator=(Answer&&) noexcept = default;
-Answer::Answer(const nlohmann::ordered_json& document, std::string readable, int code)
-    : json(document.dump(2, ' ', false, nlohmann::ordered_json::error_handler_t::replace)),
-      text(std::move(readable)),
-      exit_code(code) {}
+std::string dumped(const nlohmann::ordered_json& document, int indent) {
+    const std::string raw =
+        document.dump(indent, ' ', false, nlohmann::ordered_json::error_handler_t::replace);
+    std::string text; // JSON itself escapes what lies below the blank; DEL and C1 are left
+    text.reserve(raw.size());
+    for (std::size_t i = 0; i < raw.size(); ++i) {
+        const auto c = static_cast<unsigned char>(raw[i]);
+        const auto next = i + 1 < raw.size() ? static_cast<unsigned char>(raw[i + 1]) : 0U;
+        if (c == 0x7F)
+            text += "\\u007f";
+        else if (c == 0xC2 && next >= 0x80 && next < 0xA0) {
+            text += fmt::format("\\u{:04x}", next);
+            ++i;
+        } else
+            text += raw[i];
+    }
+    return text;
+}
 
-std::string table(const std::vector<Row>& rows) {
+bool all_finite(const nlohmann::ordered_json& document) {
+    if (document.is_number_float()) return std::isfinite(document.get<double>());
+    if (!document.is_structured()) return true;
+    return std::ranges::all_of(document, [](const auto& part) { return all_finite(part); });
+}
+
+Answer::Answer(const nlohmann::ordered_json& document, std::string readable, int code)
+    : write_json([text = dumped(document, 2)](std::ostream& out) { out << text; }),
+      write_text([text = printable_lines(readable)](std::ostream& out) { out << text; }),
+      exit_code(code),
+      finite(all_finite(document)) {}
+
+Answer::Answer(Writer json_writer, Writer text_writer)
+    : write_json(std::move(json_writer)),
+      write_text(std::move(text_writer)) {}
+
+std::string table(std::vector<Row> rows) {
+    for (auto& row : rows)
+        for (auto& cell : row)
+            cell = printable(cell);
     std::vector<std::size_t> widths(rows.front().size());
     for (const auto& row : rows)
         for (std::size_t i = 0; i < row.size(); ++i)
@@ -52,10 +85,10 @@ std::string table(const std::vector<Row>& rows) {
 std::string pairs(const std::vector<std::pair<std::string, std::string>>& rows) {
     std::size_t widest = 0;
     for (const auto& [name, value] : rows)
-        widest = std::max(widest, width(name));
+        widest = std::max(widest, width(printable(name)));
     std::string text;
     for (const auto& [name, value] : rows)
-        text += padded(name, widest) + "  " + value + "\n";
+        text += padded(printable(name), widest) + "  " + printable(value) + "\n";
     return text;
 }
 

@@ -1,6 +1,8 @@
 #pragma once
 #include "quantity/format.hpp"
 #include "quantity/result.hpp"
+#include <functional>
+#include <iosfwd>
 #include <nlohmann/json_fwd.hpp>
 #include <string>
 #include <vector>
@@ -15,22 +17,29 @@ struct Context {
     std::string_view symbol() const { return kollema::symbol(unit); }
 };
 
-/// A command's answer, for machines and for people.
+/// A command's answer, for machines and for people.  Long ones are written piece by piece when they are asked
+/// for.
 struct Answer {
-    Answer();
-    Answer(const nlohmann::ordered_json& document, std::string text, int exit_code = 0);
-    ~Answer();
-    Answer(Answer&&) noexcept;
-    Answer& operator=(Answer&&) noexcept;
+    using Writer = std::function<void(std::ostream&)>;
 
-    std::string json; ///< one document
-    std::string text;
+    Answer() = default;
+    Answer(const nlohmann::ordered_json& document, std::string readable, int exit_code = 0);
+    Answer(Writer json_writer, Writer text_writer);
+
+    Writer write_json; ///< one document
+    Writer write_text; ///< fit for a terminal
     int exit_code = 0;
+    bool finite = true; ///< no number of the document is infinite or none
 };
 
+/// A document as text; what a terminal could take for a command is escaped.
+std::string dumped(const nlohmann::ordered_json& document, int indent = -1);
+bool all_finite(const nlohmann::ordered_json& document);
+
 using Row = std::vector<std::string>;
-/// Columns of equal width, the first row underlined; numbers are expected as formatted text.
-std::string table(const std::vector<Row>& rows);
+/// Columns of equal width, the first row underlined; numbers are expected as formatted text.  Control
+/// characters are taken out.
+std::string table(std::vector<Row> rows);
 /// "name: value" lines with the values in one column.
 std::string pairs(const std::vector<std::pair<std::string, std::string>>& rows);
 

@@ -3,11 +3,16 @@
 #include "file/chain_csv.hpp"
 #include "file/project_file.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/printable.hpp"
 #include "stack/monte_carlo.hpp"
 #include "stack/requirement_result.hpp"
+#include <algorithm>
+#include <charconv>
 #include <filesystem>
 #include <fmt/format.h>
+#include <memory>
 #include <nlohmann/json.hpp>
+#include <ostream>
 
 namespace kollema::cli {
 namespace {
@@ -38,86 +43,144 @@ std::string_view kind_name(assembly::LinkKind kind) {
 Json interval(const stack::Interval& i) { return {{"min", i.min}, {"max", i.max}}; }
 Json number_or_null(const std::optional<double>& value) { return value ? Json(*value) : Json(nullptr); }
 
-Json loop_json(const Question& q) {
-    Json loop = Json::array();
+/// What is computed of a question, ready to be printed.
+struct Reply {
+    Question question;
+    Json head; ///< everything but the lists, which may be a million rows long
+    std::vector<stack::Contribution> contributions;
+};
+
+void write_requirement(std::ostream& out, const Reply& reply) {
+    std::string head = dumped(reply.head);
+    head.pop_back(); // its closing brace
+    out << head << ",\"contributions\":[";
+    const char* between = "\n";
+    for (const auto& c : reply.contributions) {
+        out << between
+            << dumped({{"name", c.name},
+                       {"nominal", c.nominal},
+                       {"sensitivity", c.sensitivity},
+                       {"plus", c.plus},
+                       {"minus", c.minus},
+                       {"variance_share", c.variance_share},
+                       {"worst_case_share", c.worst_case_share}});
+        between = ",\n";
+    }
+    out << "],\n\"loop\":[";
+    between = "\n";
+    const auto& q = reply.question;
     for (std::size_t i = 0; i < q.chain.size(); ++i) {
         const auto& c = q.chain[i];
-        loop.push_back({{"name", c.name},
-                        {"kind", q.kinds.empty() ? "dimension" : q.kinds[i]},
-                        {"nominal", c.nominal},
-                        {"plus", c.plus},
-                        {"minus", c.minus},
-                        {"sensitivity", c.sensitivity},
-                        {"distribution", name(c.distribution)}});
+        out << between
+            << dumped({{"name", c.name},
+                       {"kind", q.kinds.empty() ? "dimension" : q.kinds[i]},
+                       {"nominal", c.nominal},
+                       {"plus", c.plus},
+                       {"minus", c.minus},
+                       {"sensitivity", c.sensitivity},
+                       {"distribution", name(c.distribution)}});
+        between = ",\n";
     }
-    return loop;
+    out << "]}";
 }
 
-std::pair<Json, std::string> answer(const Context& context, const Question& q, const StackOptions& options) {
-    const auto gap = stack::gap_probabilities(q.chain, q.limits);
-    const auto worst = stack::worst_case(q.chain), rss = stack::root_sum_square(q.chain);
-    const auto simulated = *stack::simulate(
-        q.chain, q.limits, {.samples = static_cast<std::uint64_t>(options.samples), .seed = options.seed});
-    Json contributions = Json::array();
+/// The contributors as a table; of very many those that spread most.
+std::string contributor_table(std::vector<stack::Contribution> all) {
+    constexpr std::size_t most_rows = 500;
+    const std::size_t count = all.size();
+    if (count > most_rows) {
+        std::ranges::stable_sort(all, std::greater{}, &stack::Contribution::worst_case_share);
+        all.resize(most_rows);
+    }
     std::vector<Row> rows{
         {"contributor", "nominal", "plus", "minus", "sensitivity", "variance", "worst case"}};
-    for (const auto& c : stack::contributions(q.chain)) {
-        contributions.push_back({{"name", c.name},
-                                 {"nominal", c.nominal},
-                                 {"sensitivity", c.sensitivity},
-                                 {"plus", c.plus},
-                                 {"minus", c.minus},
-                                 {"variance_share", c.variance_share},
-                                 {"worst_case_share", c.worst_case_share}});
+    for (const auto& c : all)
         rows.push_back({c.name, plain(c.nominal, 7), fmt::format("{:+.4g}", c.plus),
                         fmt::format("{:+.4g}", c.minus), plain(c.sensitivity, 4),
                         fixed(100 * c.variance_share, 1) + " %", fixed(100 * c.worst_case_share, 1) + " %"});
-    }
-    Json j{{"id", q.id},
-           {"name", q.name},
-           {"nominal", stack::nominal(q.chain)},
-           {"lower", number_or_null(q.limits.lower)},
-           {"upper", number_or_null(q.limits.upper)},
-           {"worst_case", interval(worst)},
-           {"rss", interval(rss)},
-           {"distribution",
-            {{"mean", gap.mean},
-             {"sigma", gap.sigma},
-             {"yield", gap.yield},
-             {"ppm_below", 1e6 * gap.below},
-             {"ppm_above", 1e6 * gap.above},
-             {"method", "exact"}}},
-           {"monte_carlo",
-            {{"samples", simulated.samples},
-             {"seed", simulated.seed},
-             {"mean", simulated.mean},
-             {"sigma", simulated.sigma},
-             {"yield", simulated.yield},
-             {"ci95", {simulated.ci95.min, simulated.ci95.max}}}},
-           {"contributions", contributions},
-           {"loop", loop_json(q)}};
-    if (!q.remarks.empty()) j["remarks"] = q.remarks;
+    std::string text = table(rows);
+    if (count > most_rows) text += fmt::format("and {} more; --json has them all\n", count - most_rows);
+    return text;
+}
+
+std::string readable(const Context& context, const Reply& reply) {
+    const Question& q = reply.question;
+    const Json &gap = reply.head["distribution"], &simulated = reply.head["monte_carlo"];
+    const auto number = [](const Json& j) { return j.get<double>(); };
     const auto shown = [&](double v) {
         return fmt::format("{} {}", fixed(v, context.unit == LengthUnit::mm ? 4 : 5), context.symbol());
     };
     const auto limit = [&](const std::optional<double>& v) { return v ? shown(*v) : std::string("none"); };
+    const auto between = [&](const char* key) {
+        return shown(number(reply.head[key]["min"])) + " to " + shown(number(reply.head[key]["max"]));
+    };
     std::string text =
-        q.name + "\n" +
-        pairs({{"nominal", shown(stack::nominal(q.chain))},
+        printable(q.name) + "\n" +
+        pairs({{"nominal", shown(number(reply.head["nominal"]))},
                {"limits", limit(q.limits.lower) + " to " + limit(q.limits.upper)},
-               {"worst case", shown(worst.min) + " to " + shown(worst.max)},
-               {"root sum square", shown(rss.min) + " to " + shown(rss.max)},
-               {"mean, sigma", shown(gap.mean) + ", " + shown(gap.sigma)},
-               {"yield (exact)", fixed(100 * gap.yield, 4) + " %"},
-               {"ppm below, above", fmt::format("{:.4g}, {:.4g}", 1e6 * gap.below, 1e6 * gap.above)},
-               {"yield (simulated)",
-                fmt::format("{} % ({} to {} %) of {} samples, seed {}", fixed(100 * simulated.yield, 4),
-                            fixed(100 * simulated.ci95.min, 4), fixed(100 * simulated.ci95.max, 4),
-                            simulated.samples, simulated.seed)}}) +
-        "\n" + table(rows);
+               {"worst case", between("worst_case")},
+               {"root sum square", between("rss")},
+               {"mean, sigma", shown(number(gap["mean"])) + ", " + shown(number(gap["sigma"]))},
+               {"yield (exact)", fixed(100 * number(gap["yield"]), 4) + " %"},
+               {"ppm below, above",
+                fmt::format("{:.4g}, {:.4g}", number(gap["ppm_below"]), number(gap["ppm_above"]))},
+               {"yield (simulated)", fmt::format("{} % ({} to {} %) of {} samples, seed {}",
+                                                 fixed(100 * number(simulated["yield"]), 4),
+                                                 fixed(100 * number(simulated["ci95"][0]), 4),
+                                                 fixed(100 * number(simulated["ci95"][1]), 4),
+                                                 simulated["samples"].get<std::uint64_t>(),
+                                                 simulated["seed"].get<std::uint64_t>())}}) +
+        "\n" + contributor_table(reply.contributions);
     for (const auto& remark : q.remarks)
-        text += "note: " + remark + "\n";
-    return {std::move(j), std::move(text)};
+        text += "note: " + printable(remark) + "\n";
+    return text;
+}
+
+Reply reply_to(Question question, const stack::Sampling& sampling) {
+    const auto gap = stack::gap_probabilities(question.chain, question.limits);
+    const auto simulated = *stack::simulate(question.chain, question.limits, sampling);
+    Reply reply{.question = std::move(question), .head = {}, .contributions = {}};
+    const Question& q = reply.question;
+    reply.contributions = stack::contributions(q.chain);
+    reply.head = {{"id", q.id},
+                  {"name", q.name},
+                  {"nominal", stack::nominal(q.chain)},
+                  {"lower", number_or_null(q.limits.lower)},
+                  {"upper", number_or_null(q.limits.upper)},
+                  {"worst_case", interval(stack::worst_case(q.chain))},
+                  {"rss", interval(stack::root_sum_square(q.chain))},
+                  {"distribution",
+                   {{"mean", gap.mean},
+                    {"sigma", gap.sigma},
+                    {"yield", gap.yield},
+                    {"ppm_below", 1e6 * gap.below},
+                    {"ppm_above", 1e6 * gap.above},
+                    {"method", "exact"}}},
+                  {"monte_carlo",
+                   {{"samples", simulated.samples},
+                    {"seed", simulated.seed},
+                    {"mean", simulated.mean},
+                    {"sigma", simulated.sigma},
+                    {"yield", simulated.yield},
+                    {"ci95", {simulated.ci95.min, simulated.ci95.max}}}}};
+    if (!q.remarks.empty()) reply.head["remarks"] = q.remarks;
+    return reply;
+}
+
+/// Samples where none were asked for: a million, or as many as a few seconds allow.
+std::uint64_t usual_samples(std::size_t rows) {
+    constexpr double most = 1e6, least = 1000, draws = 2e9;
+    return static_cast<std::uint64_t>(std::clamp(draws / static_cast<double>(rows), least, most));
+}
+
+Result<std::uint64_t> seed_of(const std::string& text) {
+    std::uint64_t seed = 0;
+    const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), seed);
+    if (error == std::errc{} && end == text.data() + text.size()) return seed;
+    return fail({.what = "--seed " + text,
+                 .why = "a seed is a whole number from 0 to 2^64 - 1",
+                 .remedy = "Give for example 1",
+                 .kind = FailureKind::argument});
 }
 
 Result<std::optional<double>> limit(const Context& context, const std::optional<std::string>& text) {
@@ -189,27 +252,45 @@ Result<std::vector<Question>> of_project(const Context& context, const StackOpti
 
 Answered stack(const Context& context, const StackOptions& options) {
     constexpr std::int64_t most_samples = 1'000'000'000;
-    if (options.samples < 1 || options.samples > most_samples)
-        return fail({.what = fmt::format("--samples {}", options.samples),
+    if (options.samples && (*options.samples < 1 || *options.samples > most_samples))
+        return fail({.what = fmt::format("--samples {}", *options.samples),
                      .why = "the number must lie between 1 and a thousand million",
                      .remedy = "Give for example 1000000",
                      .kind = FailureKind::argument});
-    const auto text = file::read_text(options.file);
-    if (!text) return tl::unexpected(text.error());
-    const auto first = text->find_first_not_of(" \t\r\n\xEF\xBB\xBF");
-    const bool is_project = first != std::string::npos && (*text)[first] == '{';
-    const auto questions =
-        is_project ? of_project(context, options, *text) : bare_chain(context, options, *text);
+    const auto seed = seed_of(options.seed);
+    if (!seed) return tl::unexpected(seed.error());
+    auto questions = [&]() -> Result<std::vector<Question>> {
+        const auto text = file::read_text(options.file);
+        if (!text) return tl::unexpected(text.error());
+        const auto first = text->find_first_not_of(" \t\r\n\xEF\xBB\xBF");
+        const bool is_project = first != std::string::npos && (*text)[first] == '{';
+        return is_project ? of_project(context, options, *text) : bare_chain(context, options, *text);
+    }();
     if (!questions) return tl::unexpected(questions.error());
-    Json requirements = Json::array();
-    std::string readable;
-    for (const auto& question : *questions) {
-        auto [j, lines] = answer(context, question, options);
-        requirements.push_back(std::move(j));
-        readable += (readable.empty() ? "" : "\n") + lines;
+    auto replies = std::make_shared<std::vector<Reply>>();
+    bool finite = true;
+    for (auto& question : *questions) {
+        const std::uint64_t samples = options.samples ? static_cast<std::uint64_t>(*options.samples)
+                                                      : usual_samples(question.chain.size());
+        replies->push_back(reply_to(std::move(question), {.samples = samples, .seed = *seed}));
+        finite = finite && all_finite(replies->back().head);
     }
-    if (questions->empty()) readable = "The project has no requirements.\n";
-    return Answer{{{"unit", context.symbol()}, {"requirements", requirements}}, readable};
+    Answer answer(
+        [replies, unit = std::string(context.symbol())](std::ostream& out) {
+            out << "{\"unit\":\"" << unit << "\",\"requirements\":[";
+            for (const auto& reply : *replies) {
+                out << (&reply == &replies->front() ? "\n" : ",\n");
+                write_requirement(out, reply);
+            }
+            out << "]}";
+        },
+        [replies, context](std::ostream& out) {
+            for (const auto& reply : *replies)
+                out << (&reply == &replies->front() ? "" : "\n") << readable(context, reply);
+            if (replies->empty()) out << "The project has no requirements.\n";
+        });
+    answer.finite = finite;
+    return answer;
 }
 
 }

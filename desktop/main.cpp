@@ -1,3 +1,4 @@
+#include "file/project_file.hpp"
 #include "main_window.hpp"
 #include "theme.hpp"
 #include <QApplication>
@@ -21,10 +22,19 @@ int main(int argc, char** argv) {
 
     kollema::desktop::load_resources();
     kollema::desktop::MainWindow window;
-    if (!parser.positionalArguments().isEmpty())
-        window.open_file(parser.positionalArguments().front());
+    const QString path = parser.positionalArguments().value(0);
+    if (!path.isEmpty() && parser.isSet(picture)) { // nobody is there to read a message in the window
+        if (const auto project = kollema::file::load(path.toStdString()); !project) {
+            std::fprintf(stderr, "kollema: %s\n", kollema::in_one_line(project.error()).c_str());
+            return 3;
+        }
+    }
+    if (!path.isEmpty())
+        window.open_file(path);
     else if (parser.isSet(demo))
         window.open_demo();
+    else if (parser.isSet(picture))
+        window.document().open(kollema::Project{.name = "New project"}, {});
     window.show();
     if (parser.isSet(picture))
         QObject::connect(&window.document(), &kollema::desktop::Document::results_changed, &window, [&] {

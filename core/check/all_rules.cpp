@@ -25,16 +25,18 @@ Result<Severity> parse_severity(std::string_view text) {
                  .kind = FailureKind::argument});
 }
 
-Result<Findings> all_rules(const Project& project) {
+Result<Findings> all_rules(const Project& project, const std::function<bool()>& keep_going) {
     const auto placement = assembly::place(project);
     if (!placement) return tl::unexpected(placement.error());
     const Snapshot snapshot{project, *placement};
     constexpr std::array rules{matched_holes, no_clearance,   thread_engagement, counterbore, edge_distance,
                                locating,      press_and_slip, requirement_met,   not_in_stock};
     Findings all;
-    for (const auto rule : rules)
+    for (const auto rule : rules) {
+        if (keep_going && !keep_going()) break;
         for (auto& finding : rule(snapshot))
             all.push_back(std::move(finding));
+    }
     std::ranges::stable_sort(all, std::greater{}, &Finding::severity);
     return all;
 }

@@ -36,8 +36,13 @@ bool requirement_runs_through(const Project& project, const Joint& j) {
 
 /// Two dowels beside the outermost screws, on the line between them, drawn in by room for heads and reamers.
 Result<Project> with_dowels(const Project& project, const JointId& clamp) {
-    const Joint& screws = *find(project, clamp);
-    const auto* kind = std::get_if<CapScrewJoint>(&screws.kind);
+    const Joint* found = find(project, clamp);
+    const auto* kind = found ? std::get_if<CapScrewJoint>(&found->kind) : nullptr;
+    if (!kind)
+        return fail({.what = clamp.text,
+                     .why = "these are no screws of the project any more",
+                     .remedy = "Look at the findings again"});
+    const Joint& screws = *found;
     const auto hardware = standards::cap_screw(kind->thread);
     if (!hardware) return tl::unexpected(hardware.error());
     Vector2 a = screws.places.front(), b = a;
@@ -45,7 +50,9 @@ Result<Project> with_dowels(const Project& project, const JointId& clamp) {
         if ((place - a).norm() > (b - a).norm()) b = place;
     const Vector2 line = (b - a).norm() > 1e-9 ? Vector2((b - a).normalized()) : Vector2::UnitX();
     const auto diameters = standards::parallel_pin_diameters();
-    const auto pin = *std::ranges::find_if(diameters, [&](double d) { return d >= hardware->d; });
+    // As thick as the screw, or the thickest there is.
+    const auto as_thick = std::ranges::find_if(diameters, [&](double d) { return d >= hardware->d; });
+    const double pin = as_thick == diameters.end() ? diameters.back() : *as_thick;
     const double beside = hardware->dk_max / 2 + pin / 2 + 2;
     if ((b - a).norm() < 2 * beside + pin + 2)
         return fail({.what = screws.name,

@@ -20,7 +20,8 @@ requirement_met(const Snapshot& snapshot); ///< a gap outside its limits, or a c
 Findings
 not_in_stock(const Snapshot& snapshot); ///< hardware that the workshop does not keep, when it keeps some
 
-/// Everything, the worst first.  Errors: a project whose joints cannot be designed.
-Result<Findings> all_rules(const Project& project);
+/// Everything, the worst first; what was found so far when `keep_going` answers false.  Errors: a project
+/// whose joints cannot be designed.
+Result<Findings> all_rules(const Project& project, const std::function<bool()>& keep_going = {});
 
 }

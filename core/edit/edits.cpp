@@ -33,7 +33,22 @@ auto* item(Items& items, const IdType& id) {
     return found == items.end() ? nullptr : &*found;
 }
 
-Edited settled(Project project) { return joint::with_matched_features(std::move(project)); }
+Result<void> no_defect(const Project& project) {
+    if (auto defect = first_defect(project)) {
+        defect->kind = FailureKind::argument;
+        defect->remedy = "Give it a valid value";
+        return tl::unexpected(*defect);
+    }
+    return {};
+}
+
+/// What every edit ends with: joints write their holes anew, and the result is one that a file may hold.
+Edited settled(Project project) {
+    auto after = joint::with_matched_features(std::move(project));
+    if (!after) return after;
+    if (auto ok = no_defect(*after); !ok) return tl::unexpected(ok.error());
+    return after;
+}
 
 /// Copies the project, lets `change` work on one part of the copy, and settles it.
 template <class Change>
@@ -97,15 +112,6 @@ Result<void> check_deviations(double plus_mm, double minus_mm) {
 void move_faces(Part& part) {
     for (const auto& face : faces_of(part.body))
         if (Feature* old = item(part.features, face.id)) old->frame = face.frame;
-}
-
-Result<void> no_defect(const Project& project) {
-    if (auto defect = first_defect(project)) {
-        defect->kind = FailureKind::argument;
-        defect->remedy = "Give it a valid value";
-        return tl::unexpected(*defect);
-    }
-    return {};
 }
 
 }
@@ -241,7 +247,7 @@ Edited set_limits(const Project& project, const RequirementId& requirement, std:
                        "the lower limit is above the upper one", "Exchange them");
     r->lower_mm = lower_mm;
     r->upper_mm = upper_mm;
-    return after;
+    return settled(std::move(after));
 }
 
 Edited add_joint(const Project& project, Joint j) {
@@ -257,15 +263,6 @@ Edited remove_joint(const Project& project, const JointId& id) {
     Project after = project;
     if (std::erase_if(after.joints, [&](const Joint& j) { return j.id == id; }) == 0)
         return unknown("joint", id.text);
-    // Dimensions that lead to the joint's holes go with the holes.
-    for (auto& part : after.parts)
-        std::erase_if(part.dimensions, [&](const Dimension& d) {
-            const auto of_joint = [&](const FeatureId& f) {
-                const Feature* feature = find(part, f);
-                return feature && feature->owner && feature->owner->joint == id;
-            };
-            return of_joint(d.from) || of_joint(d.to);
-        });
     return settled(std::move(after));
 }
 

@@ -1,4 +1,5 @@
 #pragma once
+#include "file/text_file.hpp"
 #include "model/project.hpp"
 #include <filesystem>
 #include <string>
@@ -25,11 +26,5 @@ Result<void> save(const Project& project, const std::filesystem::path& path);
 
 /// The JSON Schema of a project file.
 std::string_view json_schema();
-
-/// The whole of a file.  Errors: missing, a folder, unreadable, larger than 64 MiB.
-Result<std::string> read_text(const std::filesystem::path& path);
-
-/// Writes a text beside the file, flushes it to the disk and renames it over the old one.
-Result<void> write_text_atomically(const std::filesystem::path& path, std::string_view text);
 
 }

@@ -1,8 +1,13 @@
 #include "file/embedded.hpp"
 #include "file/project_file.hpp"
+#include "quantity/format.hpp"
+#include "quantity/nearest.hpp"
+#include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
+#include <span>
+#include <unordered_set>
 
 namespace kollema::file {
 namespace {
@@ -27,6 +32,17 @@ public:
     }
     bool has(const char* key) const { return json_.is_object() && json_.contains(key); }
 
+    /// A key that the object may not have is an error, for it would be lost in silence.
+    void only(std::initializer_list<std::string_view> known) const {
+        if (!json_.is_object()) bad("an object is expected here");
+        for (const auto& [key, value] : json_.items()) {
+            if (std::ranges::find(known, key) != known.end()) continue;
+            if (known.size() == 0) bad(fmt::format("\"{}\" is not known here", key));
+            bad(fmt::format("\"{}\" is not known here; the nearest is \"{}\"", key,
+                            nearest(key, std::span(known.begin(), known.size()))));
+        }
+    }
+
     std::string text() const {
         if (!json_.is_string()) bad("a text is expected here");
         return json_.get<std::string>();
@@ -34,7 +50,8 @@ public:
     double number() const {
         if (!json_.is_number()) bad("a number is expected here");
         const auto value = json_.get<double>();
-        if (!std::isfinite(value)) bad("the number is not finite");
+        if (!(std::abs(value) <= largest_number))
+            bad(fmt::format("a number from -{0} to {0} is expected here", plain(largest_number)));
         return value;
     }
     std::optional<double> number_or_null() const {
@@ -88,21 +105,29 @@ auto list(const Node& node, Read read) {
 }
 
 Frame read_frame(const Node& n) {
+    n.only({"origin", "x", "z"});
     return {n.at("origin").vector<3>(), n.at("x").vector<3>(), n.at("z").vector<3>()};
 }
 
 Hole read_hole(const Node& n) {
+    n.only({"diameter", "tolerance", "depth", "counterbore", "thread"});
     Hole hole{.diameter_mm = n.at("diameter").number(), .depth_mm = n.at("depth").number_or_null()};
     const Node tolerance = n.at("tolerance");
-    if (tolerance.has("zone"))
+    if (tolerance.has("zone")) {
+        tolerance.only({"zone"});
         hole.tolerance.zone = tolerance.at("zone").text();
-    else
+    } else {
+        tolerance.only({"plus", "minus"});
         hole.tolerance = {"", tolerance.at("plus").number(), tolerance.at("minus").number()};
-    if (n.has("counterbore"))
-        hole.counterbore = Counterbore{n.at("counterbore").at("diameter").number(),
-                                       n.at("counterbore").at("depth").number()};
+    }
+    if (n.has("counterbore")) {
+        const Node bore = n.at("counterbore");
+        bore.only({"diameter", "depth"});
+        hole.counterbore = Counterbore{bore.at("diameter").number(), bore.at("depth").number()};
+    }
     if (n.has("thread")) {
         const Node thread = n.at("thread");
+        thread.only({"name", "class", "depth"});
         hole.thread = InternalThread{thread.at("name").text(), thread.at("class").text(),
                                      thread.at("depth").number_or_null()};
     }
@@ -110,16 +135,19 @@ Hole read_hole(const Node& n) {
 }
 
 Feature read_feature(const Node& n) {
+    n.only({"id", "name", "frame", "hole", "face", "owner"});
     Feature feature{.id = {n.at("id").text()},
                     .name = n.at("name").text(),
                     .frame = read_frame(n.at("frame")),
                     .shape = PlaneFace{}};
+    if (n.has("hole") == n.has("face")) n.bad("a \"face\" or a \"hole\" is expected here");
     if (n.has("hole"))
         feature.shape = read_hole(n.at("hole"));
-    else if (!n.has("face"))
-        n.bad("a \"face\" or a \"hole\" is expected here");
+    else
+        n.at("face").only({});
     if (n.has("owner")) {
         const Node owner = n.at("owner");
+        owner.only({"joint", "member", "place", "set_by_hand"});
         feature.owner = Ownership{{owner.at("joint").text()},
                                   owner.at("member").index(),
                                   owner.at("place").index(),
@@ -129,6 +157,7 @@ Feature read_feature(const Node& n) {
 }
 
 Dimension read_dimension(const Node& n) {
+    n.only({"id", "name", "from", "to", "direction", "plus", "minus", "distribution", "cpk"});
     return {.id = {n.at("id").text()},
             .name = n.at("name").text(),
             .from = {n.at("from").text()},
@@ -141,7 +170,10 @@ Dimension read_dimension(const Node& n) {
 }
 
 Part read_part(const Node& n) {
+    n.only({"id", "name", "material", "process", "body", "features", "dimensions"});
+    n.at("body").only({"block"});
     const Node block = n.at("body").at("block");
+    block.only({"length", "width", "height"});
     return {.id = {n.at("id").text()},
             .name = n.at("name").text(),
             .material = n.at("material").text(),
@@ -153,17 +185,23 @@ Part read_part(const Node& n) {
 }
 
 Instance read_instance(const Node& n) {
+    n.only({"id", "part", "grounded"});
     return {{n.at("id").text()}, {n.at("part").text()}, n.at("grounded").yes_or_no()};
 }
 
 Member read_member(const Node& n) {
+    n.only({"instance", "face", "at", "turn_rad"});
     return {
         {n.at("instance").text()}, {n.at("face").text()}, n.at("at").vector<2>(), n.at("turn_rad").number()};
 }
 
 JointKind read_kind(const Node& n) {
+    n.only({"cap_screw", "dowel_pin"});
+    if (n.has("cap_screw") == n.has("dowel_pin"))
+        n.bad("a \"cap_screw\" or a \"dowel_pin\" is expected here");
     if (n.has("cap_screw")) {
         const Node s = n.at("cap_screw");
+        s.only({"thread", "property_class", "clearance", "counterbored", "washer", "length"});
         return CapScrewJoint{s.at("thread").text(),
                              s.at("property_class").text(),
                              s.known(standards::parse_clearance_class(s.at("clearance").text())),
@@ -171,15 +209,14 @@ JointKind read_kind(const Node& n) {
                              s.at("washer").yes_or_no(),
                              s.at("length").number_or_null()};
     }
-    if (n.has("dowel_pin")) {
-        const Node d = n.at("dowel_pin");
-        return DowelPinJoint{d.at("diameter").number(), d.at("press_zone").text(), d.at("slip_zone").text(),
-                             d.at("press_in_first").yes_or_no(), d.at("length").number_or_null()};
-    }
-    n.bad("a \"cap_screw\" or a \"dowel_pin\" is expected here");
+    const Node d = n.at("dowel_pin");
+    d.only({"diameter", "press_zone", "slip_zone", "press_in_first", "length"});
+    return DowelPinJoint{d.at("diameter").number(), d.at("press_zone").text(), d.at("slip_zone").text(),
+                         d.at("press_in_first").yes_or_no(), d.at("length").number_or_null()};
 }
 
 Joint read_joint(const Node& n) {
+    n.only({"id", "name", "kind", "members", "places"});
     return {{n.at("id").text()},
             n.at("name").text(),
             read_kind(n.at("kind")),
@@ -195,9 +232,13 @@ DecidedBy read_decided_by(const Node& n) {
     n.bad("automatic, worst_case or statistics is expected here");
 }
 
-FeatureRef read_ref(const Node& n) { return {{n.at("instance").text()}, {n.at("feature").text()}}; }
+FeatureRef read_ref(const Node& n) {
+    n.only({"instance", "feature"});
+    return {{n.at("instance").text()}, {n.at("feature").text()}};
+}
 
 Requirement read_requirement(const Node& n) {
+    n.only({"id", "name", "from", "to", "lower", "upper", "decided_by", "yield_wanted"});
     return {{n.at("id").text()},
             n.at("name").text(),
             read_ref(n.at("from")),
@@ -209,10 +250,14 @@ Requirement read_requirement(const Node& n) {
 }
 
 TolerancedLength read_toleranced_length(const Node& n) {
+    n.only({"nominal", "plus", "minus"});
     return {n.at("nominal").number(), n.at("plus").number(), n.at("minus").number()};
 }
 
 FitPair read_pair(const Node& n) {
+    n.only({"id", "name", "size", "fit", "hub_material", "shaft_material", "length", "reach", "hub_outer",
+            "shaft_bore", "friction", "rz_hub", "rz_shaft", "working_temperature", "cpk", "asked", "axial",
+            "bearing"});
     FitPair p{.id = {n.at("id").text()}, .name = n.at("name").text()};
     p.nominal_mm = n.at("size").number();
     p.fit = n.at("fit").text();
@@ -229,11 +274,13 @@ FitPair read_pair(const Node& n) {
     p.cpk = n.at("cpk").number();
     p.asked_mm = n.at("asked").number();
     if (n.has("axial")) {
+        n.at("axial").only({"room", "part"});
         p.axial_room = read_toleranced_length(n.at("axial").at("room"));
         p.axial_part = read_toleranced_length(n.at("axial").at("part"));
     }
     if (n.has("bearing")) {
         const Node seat = n.at("bearing");
+        seat.only({"size", "seat_length", "shoulder", "fillet", "chamfer"});
         p.bearing = seat.at("size").text();
         p.seat_length_mm = seat.at("seat_length").number();
         p.shoulder_mm = seat.at("shoulder").number();
@@ -244,6 +291,7 @@ FitPair read_pair(const Node& n) {
 }
 
 standards::Process read_process(const Node& n) {
+    n.only({"id", "title", "class", "finest_grade", "usual_grade", "least", "roughness", "cost"});
     const std::string letter = n.at("class").text();
     if (letter.size() != 1) n.at("class").bad("one letter is expected here");
     return {.id = n.at("id").text(),
@@ -257,7 +305,9 @@ standards::Process read_process(const Node& n) {
 }
 
 Workshop read_workshop(const Node& n) {
+    n.only({"stock", "processes"});
     const auto read_stock = [](const Node& item) {
+        item.only({"standard", "size", "lengths"});
         return StockItem{item.at("standard").text(), item.at("size").text(),
                          list(item.at("lengths"), [](const Node& length) { return length.number(); })};
     };
@@ -265,6 +315,8 @@ Workshop read_workshop(const Node& n) {
 }
 
 Project read_project(const Node& n) {
+    n.only({"schema", "version", "unit", "name", "parts", "instances", "joints", "requirements", "pairs",
+            "workshop"});
     if (n.at("schema").text() != schema_name)
         n.at("schema").bad(fmt::format("\"{}\" is expected here", schema_name));
     const double version = n.at("version").number();
@@ -272,6 +324,8 @@ Project read_project(const Node& n) {
         n.at("version").bad(
             fmt::format("the file is of version {}, this program reads up to {}", version, schema_version));
     if (version != schema_version) n.at("version").bad("there is no such version");
+    if (n.at("unit").text() != "mm")
+        n.at("unit").bad("\"mm\" is expected here: a project is kept in millimetres");
     Project project{n.at("name").text(),
                     list(n.at("parts"), read_part),
                     list(n.at("instances"), read_instance),
@@ -284,6 +338,41 @@ Project read_project(const Node& n) {
     return project;
 }
 
+/// A project nests a dozen levels.  Deeper documents cost memory by the gigabyte before anything is known of
+/// them.
+bool nests_too_deep(std::string_view text) {
+    constexpr int deepest = 64;
+    int depth = 0;
+    bool quoted = false;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        if (quoted) {
+            if (c == '\\') ++i;
+            quoted = c != '"';
+        } else if (c == '"')
+            quoted = true;
+        else if (c == '[' || c == '{') {
+            if (++depth > deepest) return true;
+        } else if (c == ']' || c == '}')
+            --depth;
+    }
+    return false;
+}
+
+/// Parses; a key that stands twice in an object, of which one would be lost, is told in `doubled`.
+Json parsed(std::string_view text, std::string& doubled) {
+    std::vector<std::unordered_set<std::string>> keys;
+    const auto look = [&](int, Json::parse_event_t event, Json& value) {
+        if (event == Json::parse_event_t::object_start) keys.emplace_back();
+        if (event == Json::parse_event_t::object_end && !keys.empty()) keys.pop_back();
+        if (event == Json::parse_event_t::key && !keys.empty() &&
+            !keys.back().insert(value.get_ref<const std::string&>()).second)
+            doubled = value.get<std::string>();
+        return true;
+    };
+    return Json::parse(text, look, false);
+}
+
 }
 
 Result<Project> from_json(std::string_view text, std::string_view name) {
@@ -293,7 +382,12 @@ Result<Project> from_json(std::string_view text, std::string_view name) {
                      .remedy = std::move(remedy),
                      .kind = FailureKind::file});
     };
-    const Json json = Json::parse(text, nullptr, false);
+    if (nests_too_deep(text))
+        return invalid("it nests deeper than any project", "Check that this is the right file");
+    std::string doubled;
+    const Json json = parsed(text, doubled);
+    if (!doubled.empty())
+        return invalid(fmt::format("\"{}\" stands twice in one object", doubled), "Take one of the two out");
     if (json.is_discarded()) return invalid("it is not a complete JSON document", "Open an older copy of it");
     try {
         Project project = read_project({json, ""});

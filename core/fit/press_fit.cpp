@@ -41,6 +41,15 @@ Result<void> checked(const PressPair& p) {
         if (!(rz >= 0 && rz <= 1000))
             return refused(fmt::format("roughness {} µm", plain(rz)), "Rz lies between 0 and 1000 µm",
                            "Give Rz in micrometres", kind_of(rz));
+    constexpr double longest_mm = 1e6,
+                     thinnest_wall = 1e-9; // as a share of the diameter; else nothing divides
+    for (const double size : {p.length_mm, p.hub_outer_mm})
+        if (size > longest_mm)
+            return refused(fmt::format("{} mm", plain(size)), "this is longer than a kilometre",
+                           "Check the unit", FailureKind::not_held);
+    if (p.hub_outer_mm - p.diameter_mm < thinnest_wall * p.diameter_mm ||
+        p.diameter_mm - p.shaft_bore_mm < thinnest_wall * p.diameter_mm)
+        return refused("the wall", "it is thinner than an atom", "Give a wall", FailureKind::not_held);
     if (!(p.temperature_C > absolute_zero_C && p.temperature_C <= 1000))
         return refused(fmt::format("temperature {} °C", plain(p.temperature_C)),
                        "it lies outside what materials bear", "Give a temperature between -273 and 1000 °C",

@@ -25,13 +25,23 @@ tl::unexpected<Failure> unreadable(std::string_view text, std::string why) {
                  .kind = FailureKind::argument});
 }
 
+/// Beyond this a taper or an angle is a slip of the pen, and its other figures are no numbers.
+constexpr double largest_ratio = 1e9;
+
+Result<Taper> within_bounds(const Taper& t, std::string_view text) {
+    if (t.ratio <= largest_ratio && t.ratio >= 1 / largest_ratio) return t;
+    return fail({.what = fmt::format("\"{}\"", text),
+                 .why = "a taper is held from 1e9:1 to 1:1e9",
+                 .remedy = "Write for example 1:100 or 0.573deg"});
+}
+
 Result<Taper> read_ratio(std::string_view text) {
     const auto colon = text.find(':');
     const auto one = parse_number(trimmed(text.substr(0, colon)));
     const auto x = parse_number(trimmed(text.substr(colon + 1)));
     if (!one || !x) return unreadable(text, "a taper is written 1:x");
     if (!(*one > 0 && *x > 0)) return unreadable(text, "both figures of a taper are greater than zero");
-    return taper_of_ratio(*x / *one);
+    return within_bounds(taper_of_ratio(*x / *one), text);
 }
 
 Result<Taper> read_angle(std::string_view text) {
@@ -43,7 +53,7 @@ Result<Taper> read_angle(std::string_view text) {
     if (!degrees) return unreadable(text, "this is neither a ratio nor an angle");
     if (!(*degrees > 0 && *degrees < 180))
         return unreadable(text, "an included angle lies between 0° and 180°");
-    return taper_of_included_angle(*degrees);
+    return within_bounds(taper_of_included_angle(*degrees), text);
 }
 
 /// Half of the last digit written: 0.57 stands for 0.565 to 0.575.

@@ -13,16 +13,22 @@ Part* part_to_write(Project& project, const InstanceId& instance) {
     return &*std::ranges::find(project.parts, id, &Part::id);
 }
 
-std::string id_text(const Joint& joint, std::size_t member, std::size_t place) {
-    return fmt::format("{}.{}.{}", joint.id.text, member + 1, place + 1);
+/// An id that no other feature of the part has: "rail-screws.1.2", whatever a file may hold under this name.
+FeatureId free_id(const Part& part, const Joint& joint, std::size_t member, std::size_t place) {
+    FeatureId id{fmt::format("{}.{}.{}", joint.id.text, member + 1, place + 1)};
+    while (find(part, id))
+        id.text += '+';
+    return id;
 }
 
 void write(Part& part, const Joint& joint, std::size_t member, std::size_t place, const Frame& frame,
            const Hole& hole) {
-    const FeatureId id{id_text(joint, member, place)};
-    auto feature = std::ranges::find(part.features, id, &Feature::id);
+    auto feature = std::ranges::find_if(part.features, [&](const Feature& f) {
+        return f.owner && f.owner->joint == joint.id && f.owner->member == member && f.owner->place == place;
+    });
     if (feature == part.features.end()) {
-        part.features.push_back({.id = id, .owner = Ownership{joint.id, member, place}});
+        part.features.push_back(
+            {.id = free_id(part, joint, member, place), .owner = Ownership{joint.id, member, place}});
         feature = part.features.end() - 1;
     }
     feature->name = fmt::format("{} {}", joint.name, place + 1);
@@ -63,6 +69,9 @@ Result<Project> with_matched_features(Project project) {
                       (*holes)[m]);
         }
     }
+    for (auto& part : project.parts) // dimensions that led to holes which are gone go with them
+        std::erase_if(part.dimensions,
+                      [&](const Dimension& d) { return !find(part, d.from) || !find(part, d.to); });
     return project;
 }
 

@@ -6,6 +6,11 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <initializer_list>
+#include <set>
+#include <string_view>
+#include <tuple>
+#include <unordered_map>
+#include <unordered_set>
 
 namespace kollema {
 namespace {
@@ -19,33 +24,69 @@ Failure defect(std::string what, std::string why) {
             .kind = FailureKind::file};
 }
 
-bool positive(double value) { return std::isfinite(value) && value > 0; }
+bool bounded(double value) { return std::abs(value) <= largest_number; } // false for what is no number
+bool positive(double value) { return bounded(value) && value >= 1 / largest_number; }
 bool positive_or_none(const std::optional<double>& value) { return !value || positive(*value); }
-bool finite(std::initializer_list<double> values) {
-    return std::ranges::all_of(values, [](double v) { return std::isfinite(v); });
+bool bounded(std::initializer_list<double> values) {
+    return std::ranges::all_of(values, [](double v) { return bounded(v); });
 }
+template <int N>
+bool bounded(const Eigen::Matrix<double, N, 1>& v) {
+    return std::ranges::all_of(v, [](double x) { return bounded(x); });
+}
+
+/// Names of things looked up again and again: a part by its id or its instance's, a feature in its part.
+struct Index {
+    explicit Index(const Project& project) {
+        for (const auto& part : project.parts) {
+            parts.emplace(part.id.text, &part);
+            auto& of_part = features[&part];
+            for (const auto& feature : part.features)
+                of_part.emplace(feature.id.text, &feature);
+        }
+        for (const auto& instance : project.instances)
+            if (const auto part = parts.find(instance.part.text); part != parts.end())
+                part_of_instance.emplace(instance.id.text, part->second);
+        for (const auto& joint : project.joints)
+            joints.emplace(joint.id.text, &joint);
+    }
+    const Feature* feature(const Part& part, const FeatureId& id) const {
+        const auto& all = features.at(&part);
+        const auto found = all.find(id.text);
+        return found == all.end() ? nullptr : found->second;
+    }
+    bool is_face(const InstanceId& instance, const FeatureId& id) const {
+        const auto part = part_of_instance.find(instance.text);
+        const Feature* face = part == part_of_instance.end() ? nullptr : feature(*part->second, id);
+        return face && std::holds_alternative<PlaneFace>(face->shape);
+    }
+
+    std::unordered_map<std::string_view, const Part*> parts, part_of_instance;
+    std::unordered_map<const Part*, std::unordered_map<std::string_view, const Feature*>> features;
+    std::unordered_map<std::string_view, const Joint*> joints;
+};
 
 bool sound(const Frame& frame) {
     constexpr double rounding = 1e-6;
-    return frame.origin.allFinite() && frame.x.allFinite() && frame.z.allFinite() &&
+    return bounded(frame.origin) && frame.x.allFinite() && frame.z.allFinite() &&
            std::abs(frame.x.norm() - 1) < rounding && std::abs(frame.z.norm() - 1) < rounding &&
            std::abs(frame.x.dot(frame.z)) < rounding;
 }
 
 template <class T>
 Defect doubled_or_empty_id(const std::vector<T>& all, std::string_view noun) {
-    for (auto item = all.begin(); item != all.end(); ++item) {
-        if (item->id.text.empty()) return defect(std::string(noun), "one of them has no id");
-        if (std::find_if(item + 1, all.end(), [&](const T& other) { return other.id == item->id; }) !=
-            all.end())
-            return defect(fmt::format("{} \"{}\"", noun, item->id.text), "this id stands there twice");
+    std::unordered_set<std::string_view> seen;
+    for (const auto& item : all) {
+        if (item.id.text.empty()) return defect(std::string(noun), "one of them has no id");
+        if (!seen.insert(item.id.text).second)
+            return defect(fmt::format("{} \"{}\"", noun, item.id.text), "this id stands there twice");
     }
     return std::nullopt;
 }
 
 Defect defect_of(const SizeTolerance& tolerance, double size_mm, const std::string& where) {
-    if (!finite({tolerance.plus_mm, tolerance.minus_mm}) || tolerance.plus_mm < tolerance.minus_mm)
-        return defect(where, "its upper deviation is below its lower one");
+    if (!bounded({tolerance.plus_mm, tolerance.minus_mm}) || tolerance.plus_mm < tolerance.minus_mm)
+        return defect(where, "its deviations are no numbers within bounds, or upside down");
     if (!tolerance.zone.empty())
         if (const auto limits = standards::limit_deviations(size_mm, tolerance.zone); !limits)
             return defect(where, limits.error().what + ": " + limits.error().why);
@@ -57,34 +98,66 @@ Defect defect_of(const Hole& hole, const std::string& where) {
                        (!hole.counterbore ||
                         (positive(hole.counterbore->diameter_mm) && positive(hole.counterbore->depth_mm))) &&
                        (!hole.thread || positive_or_none(hole.thread->depth_mm));
-    if (!sizes) return defect(where, "a size of the hole is not greater than zero");
+    if (!sizes) return defect(where, "a size of the hole is not greater than zero, or beyond a kilometre");
     return defect_of(hole.tolerance, hole.diameter_mm, where);
 }
 
-Defect defect_of(const Part& part) {
+/// A hole that says that a joint writes it is one that this joint does write, and the only one at its place.
+Defect defect_of_owner(const Feature& feature, const Part& part, const Index& index,
+                       const std::string& where) {
+    if (!feature.owner) return std::nullopt;
+    const auto& owner = *feature.owner;
+    const auto found = index.joints.find(owner.joint.text);
+    if (found == index.joints.end())
+        return defect(where, fmt::format("its joint \"{}\" does not exist", owner.joint.text));
+    const Joint& joint = *found->second;
+    if (owner.member >= joint.members.size() || owner.place >= joint.places.size())
+        return defect(where, fmt::format("joint \"{}\" has no such member or place", joint.id.text));
+    const auto member = index.part_of_instance.find(joint.members[owner.member].instance.text);
+    if (member == index.part_of_instance.end() || member->second != &part)
+        return defect(
+            where, fmt::format("member {} of joint \"{}\" is another part", owner.member + 1, joint.id.text));
+    if (!std::holds_alternative<Hole>(feature.shape)) return defect(where, "a joint writes holes only");
+    return std::nullopt;
+}
+
+/// Two holes that say that they are the same one of a joint.
+Defect doubled_owner(const Part& part) {
+    std::set<std::tuple<std::string_view, std::size_t, std::size_t>> seen;
+    for (const auto& feature : part.features)
+        if (feature.owner &&
+            !seen.emplace(feature.owner->joint.text, feature.owner->member, feature.owner->place).second)
+            return defect(fmt::format("part \"{}\", feature \"{}\"", part.id.text, feature.id.text),
+                          "another feature is the same hole of the same joint");
+    return std::nullopt;
+}
+
+Defect defect_of(const Part& part, const Index& index) {
     const std::string where = fmt::format("part \"{}\"", part.id.text);
     const auto& block = std::get<Block>(part.body);
     if (!positive(block.length_mm) || !positive(block.width_mm) || !positive(block.height_mm))
-        return defect(where, "a size of its body is not greater than zero");
+        return defect(where, "a size of its body is not greater than zero, or beyond a kilometre");
     if (!standards::material(part.material))
         return defect(where, fmt::format("material \"{}\" is not known", part.material));
     if (auto found = doubled_or_empty_id(part.features, "feature")) return found;
     if (auto found = doubled_or_empty_id(part.dimensions, "dimension")) return found;
     for (const auto& feature : part.features) {
         const std::string here = fmt::format("{}, feature \"{}\"", where, feature.id.text);
-        if (!sound(feature.frame)) return defect(here, "its frame is not right-angled and finite");
+        if (!sound(feature.frame))
+            return defect(here, "its frame is not right-angled, or farther than a kilometre away");
         if (const auto* hole = std::get_if<Hole>(&feature.shape))
             if (auto found = defect_of(*hole, here)) return found;
+        if (auto found = defect_of_owner(feature, part, index, here)) return found;
     }
     for (const auto& d : part.dimensions) {
         const std::string here = fmt::format("{}, dimension \"{}\"", where, d.id.text);
-        if (!find(part, d.from) || !find(part, d.to))
+        if (!index.feature(part, d.from) || !index.feature(part, d.to))
             return defect(here, "one of its features does not exist");
         if (d.from == d.to) return defect(here, "it leads from a feature to the same feature");
         if (!d.direction.allFinite() || std::abs(d.direction.norm() - 1) > 1e-6)
             return defect(here, "its direction is not a unit vector");
-        if (!finite({d.plus_mm, d.minus_mm}) || d.plus_mm < d.minus_mm || !positive(d.cpk))
-            return defect(here, "its tolerance is not a number, or upside down");
+        if (!bounded({d.plus_mm, d.minus_mm}) || d.plus_mm < d.minus_mm || !positive(d.cpk))
+            return defect(here, "its tolerance is no number within bounds, or upside down");
     }
     return std::nullopt;
 }
@@ -108,41 +181,35 @@ Defect defect_of(const JointKind& kind, const std::string& where) {
     return std::nullopt;
 }
 
-bool is_face(const Project& project, const InstanceId& instance, const FeatureId& id) {
-    const Part* part = part_of(project, instance);
-    const Feature* feature = part ? find(*part, id) : nullptr;
-    return feature && std::holds_alternative<PlaneFace>(feature->shape);
-}
-
-Defect defect_of(const Project& project, const Joint& joint) {
+Defect defect_of(const Joint& joint, const Index& index) {
     const std::string where = fmt::format("joint \"{}\"", joint.id.text);
     if (joint.members.size() < 2) return defect(where, "it needs at least two members");
     if (joint.places.empty()) return defect(where, "it has no places");
     for (const auto& member : joint.members) {
-        if (!is_face(project, member.instance, member.face))
+        if (!index.is_face(member.instance, member.face))
             return defect(where, fmt::format("its member \"{}\" has no face \"{}\"", member.instance.text,
                                              member.face.text));
-        if (!member.at.allFinite() || !std::isfinite(member.turn_rad))
-            return defect(where, "a place is not finite");
+        if (!bounded(member.at) || !bounded(member.turn_rad))
+            return defect(where, "a place is no number, or farther than a kilometre away");
         const auto same = [&](const Member& other) { return other.instance == member.instance; };
         if (std::ranges::count_if(joint.members, same) > 1)
             return defect(where, "an instance is a member twice");
     }
     for (const auto& place : joint.places)
-        if (!place.allFinite()) return defect(where, "a place is not finite");
+        if (!bounded(place)) return defect(where, "a place is no number, or farther than a kilometre away");
     return defect_of(joint.kind, where);
 }
 
-Defect defect_of(const Project& project, const Requirement& requirement) {
+Defect defect_of(const Requirement& requirement, const Index& index) {
     const std::string where = fmt::format("requirement \"{}\"", requirement.id.text);
     for (const auto& end : {requirement.from, requirement.to})
-        if (!is_face(project, end.instance, end.feature))
+        if (!index.is_face(end.instance, end.feature))
             return defect(where,
                           fmt::format("\"{}\" has no face \"{}\"", end.instance.text, end.feature.text));
     if (requirement.from.instance == requirement.to.instance)
         return defect(where, "both faces are of one part");
     for (const auto& limit : {requirement.lower_mm, requirement.upper_mm})
-        if (limit && !std::isfinite(*limit)) return defect(where, "a limit is not finite");
+        if (limit && !bounded(*limit)) return defect(where, "a limit is no number, or beyond a kilometre");
     if (requirement.lower_mm && requirement.upper_mm && *requirement.lower_mm > *requirement.upper_mm)
         return defect(where, "its lower limit is above its upper one");
     if (!(requirement.yield_wanted > 0 && requirement.yield_wanted < 1))
@@ -157,21 +224,23 @@ std::optional<Failure> first_defect(const Project& project) {
     if (auto found = doubled_or_empty_id(project.instances, "instance")) return found;
     if (auto found = doubled_or_empty_id(project.joints, "joint")) return found;
     if (auto found = doubled_or_empty_id(project.requirements, "requirement")) return found;
+    const Index index(project);
+    for (const auto& instance : project.instances)
+        if (!index.parts.contains(instance.part.text))
+            return defect(fmt::format("instance \"{}\"", instance.id.text), "its part does not exist");
     for (const auto& part : project.parts) {
-        if (auto found = defect_of(part)) return found;
+        if (auto found = defect_of(part, index)) return found;
+        if (auto found = doubled_owner(part)) return found;
         if (!process_at_hand(project.workshop, part.process))
             return defect(fmt::format("part \"{}\"", part.id.text),
                           fmt::format("process \"{}\" is not known", part.process));
     }
-    for (const auto& instance : project.instances)
-        if (!find(project, instance.part))
-            return defect(fmt::format("instance \"{}\"", instance.id.text), "its part does not exist");
     if (!project.instances.empty() && std::ranges::count_if(project.instances, &Instance::grounded) != 1)
         return defect("instances", "exactly one of them must be grounded");
     for (const auto& joint : project.joints)
-        if (auto found = defect_of(project, joint)) return found;
+        if (auto found = defect_of(joint, index)) return found;
     for (const auto& requirement : project.requirements)
-        if (auto found = defect_of(project, requirement)) return found;
+        if (auto found = defect_of(requirement, index)) return found;
     if (auto found = doubled_or_empty_id(project.pairs, "pair")) return found;
     for (const auto& pair : project.pairs)
         if (auto found = kollema::defect_of(pair)) return found;

@@ -99,9 +99,12 @@ const Part* part_of(const Project& project, const InstanceId& id); ///< null whe
 /// The hole that a joint owns in a member at a place; null where there is none.
 const Feature* owned_feature(const Part& part, const JointId& joint, std::size_t member, std::size_t place);
 
+/// No number of a project is larger, and no size smaller than its reciprocal: a kilometre and a nanometre.
+inline constexpr double largest_number = 1e6;
+
 /// Problems that no edit can make, so that a file with them is refused: a dangling or doubled id, a joint
-/// without two members or places, a face that is none, a size that is not positive, a value that is not
-/// finite, no or two grounded instances.
+/// without two members or places, a face that is none, a hole whose joint, member or place does not exist, a
+/// size that is not positive, a number beyond its bounds, no or two grounded instances.
 std::optional<Failure> first_defect(const Project& project);
 
 }

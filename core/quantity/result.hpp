@@ -24,12 +24,7 @@ using Result = tl::expected<T, Failure>;
 
 inline tl::unexpected<Failure> fail(Failure failure) { return tl::unexpected<Failure>(std::move(failure)); }
 
-/// "WHAT: WHY. WHAT TO DO", the one form in which a failure is printed.
-inline std::string in_one_line(const Failure& failure) {
-    std::string line = failure.what + ": " + failure.why + ". " + failure.remedy;
-    for (char& c : line)
-        if (c == '\n' || c == '\r') c = ' ';
-    return line;
-}
+/// "WHAT: WHY. WHAT TO DO", the one form in which a failure is printed; fit for one line of a terminal.
+std::string in_one_line(const Failure& failure);
 
 }

@@ -10,8 +10,8 @@
 namespace kollema::stack {
 namespace {
 
-/// What takes part in the splitting: one part of a scatter with its size (how far it reaches) and its smoothness
-/// (over which its density changes little).
+/// What takes part in the splitting: one part of a scatter with its size (how far it reaches) and its
+/// smoothness (over which its density changes little).
 struct Part {
     enum class Kind { box, cut, normal } kind;
     std::size_t index;
@@ -76,8 +76,8 @@ std::vector<double> corners_of(const Scatter& s) {
     return corners;
 }
 
-/// Beyond this the small parts' tail is below the smallest number: the support, or by Hoeffding's inequality for the
-/// bounded ones (their variance proxy is at most 3·σ² for boxes) and the normal's own tail.
+/// Beyond this the small parts' tail is below the smallest number: the support, or by Hoeffding's inequality
+/// for the bounded ones (their variance proxy is at most 3·σ² for boxes) and the normal's own tail.
 double window_of(const Scatter& small) {
     constexpr double most_sigmas = 39;
     const double normal = most_sigmas * std::sqrt(small.normal_variance);
@@ -105,9 +105,7 @@ double over_the_corner(const Scales& scales, double x, double window) {
         const int pieces = static_cast<int>(std::clamp(std::ceil(width / sigma), 1.0, 200.0));
         for (int p = 0; p < pieces; ++p)
             sum += boost::math::quadrature::gauss<double, 20>::integrate(
-                [&](double l) {
-                    return closed_form_density(scales.large, l) * tail(small, x - l);
-                },
+                [&](double l) { return closed_form_density(scales.large, l) * tail(small, x - l); },
                 ends[i - 1] + width * p / pieces, ends[i - 1] + width * (p + 1) / pieces);
     }
     return std::min(1.0, sum);
@@ -153,7 +151,8 @@ Scales split_by_scale(const Scatter& s) {
             rest_size += parts[j].size;
             rest_square += parts[j].variance;
         }
-        if (std::min(rest_size, reach_in_sigmas * std::sqrt(rest_square)) > far_smaller * smoothness) continue;
+        if (std::min(rest_size, reach_in_sigmas * std::sqrt(rest_square)) > far_smaller * smoothness)
+            continue;
         for (std::size_t j = 0; j < parts.size(); ++j)
             add(j <= i ? scales.large : scales.small, s, parts[j]);
         scales.apart = true;

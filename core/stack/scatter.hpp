@@ -11,7 +11,8 @@ struct CutNormal {
 /// A sum of independent parts, each symmetric about zero.
 struct Scatter {
     double normal_variance = 0;
-    std::vector<double> boxes; ///< half widths of uniform parts, largest first; a triangle is two of half its width
+    std::vector<double>
+        boxes; ///< half widths of uniform parts, largest first; a triangle is two of half its width
     std::vector<CutNormal> cut;
 
     std::size_t parts() const { return boxes.size() + cut.size() + (normal_variance > 0 ? 1 : 0); }
@@ -20,8 +21,8 @@ struct Scatter {
 double variance(const Scatter& s);
 double support(const Scatter& s); ///< half width of everything but the normal part
 
-/// The 32 largest parts as they are and one normal for the others, where there are more than 64: the sum of n alike
-/// differs from it by about (x/σ)⁴/(20·n) of its tail.
+/// The 32 largest parts as they are and one normal for the others, where there are more than 64: the sum of n
+/// alike differs from it by about (x/σ)⁴/(20·n) of its tail.
 inline constexpr std::size_t kept_apart = 64;
 Scatter merged(const Scatter& s);
 
@@ -43,9 +44,9 @@ struct Scales {
 };
 Scales split_by_scale(const Scatter& s);
 
-/// P(large + small > x) where the scales are apart.  Between the corners of the large parts' density: a rule that
-/// keeps the first five moments of the small ones, error below (small/large)^6; at a corner: the integral over
-/// the small ones' own distribution.
+/// P(large + small > x) where the scales are apart.  Between the corners of the large parts' density: a rule
+/// that keeps the first five moments of the small ones, error below (small/large)^6; at a corner: the
+/// integral over the small ones' own distribution.
 double tail_of_scales(const Scales& scales, double x);
 
 }

@@ -31,7 +31,7 @@ std::shared_ptr<const Results> compute_results(const Project& project,
         if (!keep_going()) return nullptr;
         results->sections.emplace(joint.id, drawing::section_of(project, results->placement, joint));
     }
-    if (auto findings = check::all_rules(project))
+    if (auto findings = check::all_rules(project, keep_going))
         results->findings = std::move(*findings);
     else
         results->failure = findings.error();

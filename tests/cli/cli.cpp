@@ -1,13 +1,16 @@
 // The command line as a script sees it: what is printed, to where, and with which exit code.
 #include "quantity/format.hpp"
+#include <algorithm>
 #include <array>
 #include <catch2/catch.hpp>
+#include <cmath>
 #include <cstdio>
 #include <filesystem>
 #include <fmt/format.h>
 #include <fstream>
 #include <nlohmann/json.hpp>
 #include <random>
+#include <sys/stat.h>
 #include <sys/wait.h>
 
 using Json = nlohmann::json;
@@ -343,4 +346,110 @@ TEST_CASE("failures have their code, one line on standard error, and nothing on 
             CHECK(r.err.find("kollema-cli: ") == 0);
             CHECK(std::count(r.err.begin(), r.err.end(), '\n') == 1);
         }
+}
+
+TEST_CASE("nothing that is no number leaves the command line") {
+    const Scratch scratch;
+    for (const auto* call :
+         {"press 40 H7/s6 --length 1e308 --hub-od 80 --hub-material steel --shaft-material steel",
+          "press 40 H7/s6 --length 30 --hub-od 1e300 --hub-material steel --shaft-material steel",
+          "press 40 H7/s6 --length 30 --hub-od 40.00000000000001 --hub-material steel --shaft-material steel",
+          "taper 1e-320deg", "taper 1:1e300", "taper 1e300:1"}) {
+        CAPTURE(call);
+        const Run r = run(std::string(call) + " --json");
+        CHECK(r.code == 4);
+        CHECK(r.out.empty());
+        CHECK(std::ranges::count(r.err, '\n') == 1);
+    }
+    const std::string head = "name,nominal,plus,minus,sensitivity,distribution,cpk,shift\n";
+    for (const auto* row :
+         {"a,1e308,1,-1,1,normal,1,0", "a,1,1e308,-1e308,1,normal,1,0", "a,1,1,-1,1e308,normal,1,0",
+          "a,1,1,-1,1,normal,1e-300,0", "a,1,1,-1,1,normal,1,1e308", "a,1,1,-1,1,normal,1e300,0"}) {
+        CAPTURE(row);
+        const Run r = run("stack " + scratch.file("c.csv", head + row + "\n" + row + "\n") + " --json");
+        CHECK(r.code == 3);
+        CHECK(r.out.empty());
+    }
+    // Just within the bounds everything is a number.
+    const Json j =
+        run("stack " +
+            scratch.file("c.csv",
+                         head +
+                             "a,1e9,1e9,-1e9,1e9,normal,1e-6,1e6\na,-1e9,1e9,-1e9,-1e9,truncated,1e6,0\n") +
+            " --samples 1000 --json")
+            .json()["requirements"][0];
+    for (const auto* key : {"mean", "sigma"})
+        CHECK(std::isfinite(j["distribution"][key].get<double>()));
+    for (const auto* key : {"worst_case", "rss"})
+        CHECK(std::isfinite(j[key]["max"].get<double>()));
+}
+
+TEST_CASE("limits far outside and a long chain answer with the tail and its bound") {
+    const Scratch scratch;
+    std::string csv = "name,nominal,plus,minus,sensitivity,distribution\n";
+    for (int i = 0; i < 10'000; ++i)
+        csv += fmt::format("r{},1,0.1,-0.1,1,{}\n", i, i % 2 ? "uniform" : "truncated");
+    const std::string file = scratch.file("long.csv", csv);
+    const Json far =
+        run("stack " + file + " --lower 0 --upper 20000 --samples 1000 --json").json()["requirements"][0];
+    CHECK(far["distribution"]["ppm_below"] == 0.0);
+    CHECK(far["distribution"]["ppm_above"] == 0.0);
+    CHECK(far["contributions"].size() == 10'000);
+    CHECK(far["loop"][9'999]["name"] == "r9999");
+    const Run shown = run("stack " + file + " --samples 1000");
+    CHECK(shown.out.find("and 9500 more") != std::string::npos);
+}
+
+TEST_CASE("a seed is a whole number that fits") {
+    const Scratch scratch;
+    const std::string file = scratch.file("c.csv", "name,nominal,plus,minus\na,1,1,-1\n");
+    for (const auto* seed : {"-1", "18446744073709551616", "1.5", "0x1", "''", "one", "' 1'"}) {
+        CAPTURE(seed);
+        const Run r = run("stack " + file + " --seed " + seed);
+        CHECK(r.code == 2);
+        CHECK(r.out.empty());
+    }
+    CHECK(run("stack " + file + " --seed 18446744073709551615 --samples 10 --json")
+              .json()["requirements"][0]["monte_carlo"]["seed"] == 18446744073709551615ULL);
+}
+
+TEST_CASE("control characters in names never reach a terminal") {
+    const Scratch scratch;
+    const std::string name = "\x1b[2J\x07\x7f\xc2\x9b"
+                             "31mred\xe2\x80\xae",
+                      unit = "name,nominal,plus,minus\n";
+    const std::string file = scratch.file("c\x1b[31m.csv", unit + name + ",1,1,-1\n");
+    const auto clean = [](const std::string& text) {
+        return std::ranges::none_of(
+                   text,
+                   [](char c) { return (static_cast<unsigned char>(c) < 0x20 && c != '\n') || c == 0x7f; }) &&
+               text.find("\xc2\x9b") == std::string::npos;
+    };
+    const Run shown = run("stack '" + file + "' --samples 10"),
+              json = run("stack '" + file + "' --samples 10 --json");
+    CHECK(shown.code == 0);
+    CHECK(clean(shown.out));
+    CHECK(shown.out.find("\xe2\x80\xae") == std::string::npos);
+    CHECK(clean(json.out));
+    CHECK(json.json()["requirements"][0]["loop"][0]["name"] == name); // unharmed for a program
+    const Run wrong = run("stack '" + scratch.file("d\x1b[31m.csv", unit + name + ",x,1,-1\n") + "'");
+    CHECK(wrong.code == 3);
+    CHECK(clean(wrong.err));
+    CHECK(clean(run("limits '25\x1b[2J' g6").err));
+    CHECK(clean(run("thread '\x1b[2J'").err));
+}
+
+TEST_CASE("what is no file is refused at once, and what cannot be printed is told") {
+    const Scratch scratch;
+    CHECK(run("check /dev/zero").code == 3);
+    CHECK(run("stack /dev/zero").code == 3);
+    REQUIRE(::mkfifo((scratch.path / "pipe").c_str(), 0600) == 0);
+    CHECK(run("check " + (scratch.path / "pipe").string()).code == 3);
+    for (const auto* call : {"--help", "limits --help", "limits 25 g6", "limits 25 g6 --json", "schema"}) {
+        CAPTURE(call);
+        const Run r = run(std::string(call) + " >/dev/full");
+        CHECK(r.code == 3);
+        CHECK(r.err.find("cannot be written") != std::string::npos);
+    }
+    CHECK(run("--help").code == 0);
 }

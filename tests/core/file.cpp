@@ -1,9 +1,14 @@
 #include "bench_parts.hpp"
 #include "file/chain_csv.hpp"
+#include "quantity/nearest.hpp"
 #include <filesystem>
 #include <fstream>
+#include <functional>
+#include <nlohmann/json.hpp>
 #include <random>
 #include <sys/stat.h>
+#include <sys/wait.h>
+#include <unistd.h>
 
 using namespace kollema;
 using namespace kollema::test;
@@ -71,7 +76,17 @@ TEST_CASE("broken files are refused with their place, and never crash", "[file]"
         {replaced(good, "\"slip_zone\": \"F7\"", "\"slip_zone\": \"Z99\""), "Z99"},
         {replaced(good, "\"distribution\": \"normal\"", "\"distribution\": \"odd\""), "distribution"},
         {replaced(good, "\"member\": 0", "\"member\": -1"), "whole number"},
-        {std::string(200000, '['), "JSON"}};
+        {std::string(200000, '['), "nests deeper"},
+        {replaced(good, "\"unit\": \"mm\"", "\"unit\": \"inch\""), "kept in millimetres"},
+        {replaced(good, "\"name\": \"", "\"name\": \"x\", \"name\": \""), "stands twice"},
+        {replaced(good, "\"length\": 160.0", "\"length\": 1e7"), "parts[0].body.block.length: a number from"},
+        {replaced(good, "\"length\": 160.0", "\"length\": 1e-7"), "not greater than zero"},
+        {replaced(good, "\"cpk\": 1.0", "\"cpk\": 1e-300"), "tolerance"},
+        {replaced(good, "\"joint\": \"block-dowels\"", "\"joint\": \"ghost\""),
+         "joint \"ghost\" does not exist"},
+        {replaced(good, "\"member\": 0", "\"member\": 7"), "no such member or place"},
+        {replaced(good, "\"place\": 0", "\"place\": 99"), "no such member or place"},
+        {replaced(good, "\"member\": 0", "\"member\": 1"), "is another part"}};
     for (const auto& broken : all) {
         CAPTURE(broken.why);
         const auto result = file::from_json(broken.text, "project.kollema");
@@ -156,4 +171,149 @@ TEST_CASE("broken chains are refused with line and column", "[file]") {
     REQUIRE_FALSE(chain);
     CHECK(chain.error().kind == FailureKind::file);
     CHECK(in_one_line(chain.error()).find(row.where) != std::string::npos);
+}
+
+TEST_CASE("a key that a project does not have is an error everywhere, with the nearest one", "[file]") {
+    using Json = nlohmann::json;
+    Json good = Json::parse(demo_text());
+    std::vector<Json*> objects;
+    const std::function<void(Json&)> collect = [&](Json& node) {
+        if (node.is_object()) objects.push_back(&node);
+        if (node.is_structured())
+            for (auto& child : node)
+                collect(child);
+    };
+    collect(good);
+    REQUIRE(objects.size() > 100);
+    for (auto* object : objects) {
+        const std::string key = object->empty() ? "x" : object->begin().key() + "s";
+        (*object)[key] = 1;
+        const auto result = file::from_json(good.dump(), "x");
+        CAPTURE(object->dump());
+        REQUIRE_FALSE(result);
+        CHECK(result.error().why.find("\"" + key + "\" is not known here") != std::string::npos);
+        if (object->size() > 1) CHECK(result.error().why.find("the nearest is") != std::string::npos);
+        object->erase(key);
+    }
+    CHECK(file::from_json(good.dump(), "x"));
+    // Levenshtein's distances, counted by hand.
+    const std::vector<std::string_view> known{"clearance", "counterbored", "length"};
+    CHECK(nearest("clerance", known) == "clearance");
+    CHECK(nearest("counterbore", known) == "counterbored");
+    CHECK(nearest("lenght", known) == "length");
+}
+
+TEST_CASE("a hole that only looks like a joint's does not stop the joint", "[file][joint]") {
+    // Its id is the one that the joint would give, but it is nobody's: the joint finds another id.
+    Project p = screwed();
+    Part& plate = p.parts.front();
+    std::erase_if(plate.features, [](const Feature& f) { return f.owner && f.owner->place == 0; });
+    plate.features.push_back(
+        {.id = {"screws.2.1"}, .name = "Drilled by hand", .shape = Hole{.diameter_mm = 3}});
+    p = must(file::from_json(file::to_json(p), "x"));
+    const Project after = must(edit::rename_part(p, {"plate"}, "Sole plate"));
+    const Part& changed = after.parts.front();
+    CHECK(std::get<Hole>(find(changed, FeatureId{"screws.2.1"})->shape).diameter_mm == 3);
+    const Feature* own = owned_feature(changed, {"screws"}, 1, 0);
+    REQUIRE(own);
+    CHECK(own->id.text == "screws.2.1+");
+    CHECK_FALSE(first_defect(after));
+    // Two holes cannot both be the joint's only one.
+    Project twice = screwed();
+    twice.parts.front().features.push_back(*owned_feature(twice.parts.front(), {"screws"}, 1, 0));
+    twice.parts.front().features.back().id = {"copy"};
+    CHECK(first_defect(twice)->why.find("another feature is the same hole") != std::string::npos);
+}
+
+TEST_CASE("dimensions go with the holes they led to", "[file][edit]") {
+    Project p = screwed();
+    p = must(edit::add_dimension(p, {"plate"}, "To the hole", {"left"}, {"screws.2.2"}, Vector3::UnitX(), 0.1,
+                                 -0.1));
+    REQUIRE(p.parts.front().dimensions.size() == 1);
+    CHECK(must(edit::set_places(p, {"screws"}, {{0, -24}})).parts.front().dimensions.empty());
+    CHECK(must(edit::remove_joint(p, {"screws"})).parts.front().dimensions.empty());
+}
+
+TEST_CASE("an edit cannot make what a file may not hold", "[file][edit]") {
+    const Project p = screwed();
+    CHECK_FALSE(edit::set_places(p, {"screws"}, {{2e6, 0}, {0, 0}}));
+    CHECK_FALSE(edit::add_dimension(p, {"plate"}, "d", {"left"}, {"right"}, Vector3::UnitX(), 2e6, 0));
+    CHECK_FALSE(edit::set_body_size(p, {"plate"}, {160, 90, 1e-7}));
+    CHECK_FALSE(edit::set_body_size(p, {"plate"}, {160, 90, 2e6}));
+}
+
+TEST_CASE("saving keeps links, rights and long names, and sweeps what the dead left", "[file]") {
+    const Scratch scratch;
+    const auto file_in = [&](const char* name) { return scratch.path / name; };
+    const auto text_of = [](const fs::path& path) { return must(file::read_text(path)); };
+    // A link stays a link, and its target gets the text; so does one that led nowhere yet.
+    fs::create_directory(file_in("folder"));
+    REQUIRE(file::write_text_atomically(file_in("folder") / "real", "old"));
+    fs::create_symlink("folder/real", file_in("link"));
+    fs::create_symlink(file_in("link"), file_in("link to link"));
+    REQUIRE(file::write_text_atomically(file_in("link to link"), "new"));
+    CHECK(fs::is_symlink(file_in("link to link")));
+    CHECK(fs::is_symlink(file_in("link")));
+    CHECK(text_of(file_in("folder") / "real") == "new");
+    fs::create_symlink("fresh", file_in("dangling"));
+    REQUIRE(file::write_text_atomically(file_in("dangling"), "there"));
+    CHECK(fs::is_symlink(file_in("dangling")));
+    CHECK(text_of(file_in("fresh")) == "there");
+    fs::create_symlink("round", file_in("round"));
+    CHECK_FALSE(file::write_text_atomically(file_in("round"), "x"));
+    // A read-only file is refused, not replaced; permissions stay, odd ones too.
+    fs::permissions(file_in("fresh"), fs::perms::owner_read | fs::perms::group_read);
+    const auto refused = file::write_text_atomically(file_in("fresh"), "x");
+    REQUIRE_FALSE(refused);
+    CHECK(refused.error().why.find("read-only") != std::string::npos);
+    CHECK(text_of(file_in("fresh")) == "there");
+    const auto odd =
+        fs::perms::owner_read | fs::perms::owner_write | fs::perms::group_write | fs::perms::others_exec;
+    fs::permissions(file_in("fresh"), odd);
+    REQUIRE(file::write_text_atomically(file_in("fresh"), "x"));
+    CHECK(fs::status(file_in("fresh")).permissions() == odd);
+    if (::geteuid() == 0) { // only root can give a file away
+        REQUIRE(::chown(file_in("fresh").c_str(), 12345, 54321) == 0);
+        REQUIRE(file::write_text_atomically(file_in("fresh"), "y"));
+        struct stat status {};
+        REQUIRE(::stat(file_in("fresh").c_str(), &status) == 0);
+        CHECK((status.st_uid == 12345 && status.st_gid == 54321));
+        CHECK(fs::status(file_in("fresh")).permissions() == odd);
+    }
+    // The longest name the system takes, and one letter more.
+    REQUIRE(file::write_text_atomically(scratch.path / std::string(255, 'n'), "long"));
+    CHECK(text_of(scratch.path / std::string(255, 'n')) == "long");
+    CHECK_FALSE(file::write_text_atomically(scratch.path / std::string(256, 'n'), "long"));
+    // What a dead process left is swept, what a living one writes stays, and so does a file that only looks
+    // alike.
+    const pid_t dead = ::fork();
+    if (dead == 0) ::_exit(0);
+    ::waitpid(dead, nullptr, 0);
+    const fs::path left = file_in((".kollema-" + std::to_string(dead) + ".part").c_str()),
+                   alive = file_in((".kollema-" + std::to_string(::getppid()) + ".part").c_str()),
+                   notes = file_in(".kollema-notes.part");
+    for (const auto& path : {left, alive, notes})
+        std::ofstream(path) << "half";
+    REQUIRE(file::write_text_atomically(file_in("any"), "z"));
+    CHECK_FALSE(fs::exists(left));
+    CHECK(fs::exists(alive));
+    CHECK(fs::exists(notes));
+    CHECK_FALSE(file::write_text_atomically("/dev/full", "x"));
+}
+
+TEST_CASE("only regular files are read, and never more than the cap", "[file]") {
+    const Scratch scratch;
+    CHECK(file::read_text("/dev/zero").error().why.find("device") != std::string::npos);
+    REQUIRE(::mkfifo((scratch.path / "pipe").c_str(), 0600) == 0);
+    CHECK(file::read_text(scratch.path / "pipe").error().why.find("pipe") != std::string::npos);
+    std::ofstream(scratch.path / "ten") << "0123456789";
+    CHECK(must(file::read_text(scratch.path / "ten", 10)) == "0123456789");
+    CHECK(file::read_text(scratch.path / "ten", 9).error().why.find("larger") != std::string::npos);
+    fs::resize_file(scratch.path / "ten", file::most_bytes_of_a_file + 1); // sparse: it takes no room
+    CHECK_FALSE(file::load(scratch.path / "ten"));
+    CHECK(file::from_json(std::string(100'000, '[') + std::string(100'000, ']'), "x")
+              .error()
+              .why.find("nests") != std::string::npos);
+    CHECK(file::from_json("{\"a\": \"" + std::string(1000, '[') + "\"}", "x").error().why.find("nests") ==
+          std::string::npos); // brackets in a text are no nesting
 }

@@ -1,0 +1,106 @@
+#include "follow.hpp"
+#include "assembly/placement.hpp"
+#include "check/rules.hpp"
+#include "drawing/section.hpp"
+#include "file/project_file.hpp"
+#include "stack/requirement_result.hpp"
+#include <cctype>
+#include <cmath>
+#include <string_view>
+
+namespace kollema::fuzz {
+namespace {
+
+/// Thrown within this file: what is not as it must be.
+struct Fault {
+    std::string what;
+};
+
+void must_be(bool good, std::string what) {
+    if (!good) throw Fault{std::move(what)};
+}
+
+void must_be_finite(double value, const char* what) { must_be(std::isfinite(value), std::string(what) + " is no number"); }
+
+/// "nan" and "inf" as words of their own, not as a part of "resonance" or "information".
+void must_hold_numbers(const std::string& text) {
+    for (const std::string_view word : {"nan", "inf"})
+        for (auto at = text.find(word); at != std::string::npos; at = text.find(word, at + 1)) {
+            const auto letter = [&](std::size_t i) {
+                return i < text.size() && std::isalnum(static_cast<unsigned char>(text[i])) != 0;
+            };
+            must_be((at > 0 && letter(at - 1)) || letter(at + word.size()), "a text says " + text);
+        }
+}
+
+void must_survive_its_file(const Project& project) {
+    if (const auto defect = first_defect(project)) throw Fault{"a defect: " + in_one_line(*defect)};
+    const auto again = file::from_json(file::to_json(project), "again");
+    must_be(again.has_value(), again ? "" : "not read again: " + in_one_line(again.error()));
+    // Bytes that are no UTF-8 are replaced when a project is written; everything else stays.
+    must_be(file::to_json(*again) == file::to_json(project), "it changes when it is written and read");
+}
+
+void look_at_sections(const Project& project, const assembly::Placement& placement) {
+    for (const auto& joint : project.joints) {
+        const auto section = drawing::section_of(project, placement, joint);
+        if (!section) continue;
+        for (const double edge : {section->window.left, section->window.right, section->window.top, section->window.bottom})
+            must_be_finite(edge, "an edge of a section");
+        for (const auto unit : {LengthUnit::mm, LengthUnit::inch})
+            for (const auto& callout : drawing::callouts_of(project, joint, *section, unit))
+                must_hold_numbers(callout.text);
+    }
+}
+
+void look_at_gaps(const Project& project, const assembly::Placement& placement) {
+    for (const auto& requirement : project.requirements) {
+        const auto result = stack::evaluate(project, placement, requirement);
+        if (!result) continue;
+        for (const double value : {result->nominal, result->worst_case.min, result->worst_case.max, result->rss.min,
+                                   result->rss.max, result->distribution.mean, result->distribution.sigma,
+                                   result->distribution.yield, result->distribution.below, result->distribution.above})
+            must_be_finite(value, "a figure of a gap");
+        must_be(result->distribution.yield >= 0 && result->distribution.yield <= 1, "a yield outside 0 to 1");
+        for (const auto& step : result->working) must_be_finite(step.value, "a step of the working");
+    }
+}
+
+std::size_t try_fixes(const Project& project, const check::Findings& findings) {
+    std::size_t count = 0;
+    for (const auto& finding : findings) {
+        must_hold_numbers(finding.message);
+        must_hold_numbers(finding.because);
+        for (const auto& fix : finding.fixes) {
+            must_hold_numbers(fix.text);
+            ++count;
+            if (const auto fixed = fix.apply(project)) {
+                must_survive_its_file(*fixed);
+                (void)check::all_rules(*fixed);
+            }
+        }
+    }
+    return count;
+}
+
+}
+
+Followed follow(const std::string& text) {
+    Followed result;
+    const auto project = file::from_json(text, "fuzzed");
+    if (!project) return result;
+    result.accepted = true;
+    try {
+        must_survive_its_file(*project);
+        if (const auto placement = assembly::place(*project)) {
+            look_at_sections(*project, *placement);
+            look_at_gaps(*project, *placement);
+        }
+        if (const auto findings = check::all_rules(*project)) result.fixes = try_fixes(*project, *findings);
+    } catch (const Fault& fault) {
+        result.fault = fault.what;
+    }
+    return result;
+}
+
+}
