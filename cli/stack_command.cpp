@@ -169,7 +169,7 @@ Reply reply_to(Question question, const stack::Sampling& sampling) {
 
 /// Samples where none were asked for: a million, or as many as a few seconds allow.
 std::uint64_t usual_samples(std::size_t rows) {
-    constexpr double most = 1e6, least = 1000, draws = 2e9;
+    constexpr double most = 1e6, least = 1000, draws = 1e9;
     return static_cast<std::uint64_t>(std::clamp(draws / static_cast<double>(rows), least, most));
 }
 

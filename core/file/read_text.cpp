@@ -28,12 +28,14 @@ Result<std::string> read_text(const std::filesystem::path& path, std::uintmax_t 
         return io_failure(path, missing ? "there is no such file" : "it cannot be read",
                           missing ? "Check the path" : "Check its permissions");
     }
-    if (::fstat(file.number(), &status) != 0) return io_failure(path, "it cannot be read", "Check its permissions");
+    if (::fstat(file.number(), &status) != 0)
+        return io_failure(path, "it cannot be read", "Check its permissions");
     if (S_ISDIR(status.st_mode)) return io_failure(path, "this is a folder", "Name a file in it");
     if (!S_ISREG(status.st_mode))
         return io_failure(path, "this is a device or a pipe and not a file", "Copy it into a file first");
     const auto too_large = [&] {
-        return io_failure(path, fmt::format("it is larger than {} MiB", most_bytes >> 20U), "Check that this is the right file");
+        return io_failure(path, fmt::format("it is larger than {} MiB", most_bytes >> 20U),
+                          "Check that this is the right file");
     };
     if (static_cast<std::uintmax_t>(status.st_size) > most_bytes) return too_large();
     std::string text;

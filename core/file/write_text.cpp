@@ -110,23 +110,27 @@ Result<void> write_text_atomically(const fs::path& path, std::string_view text) 
         ::unlinkat(folder.number(), part.c_str(), 0);
         return failed(why);
     };
-    const mode_t mode = exists ? 0600 : 0666; // nobody else's until it has the old one's; less what the process masks
+    const mode_t mode =
+        exists ? 0600 : 0666; // nobody else's until it has the old one's; less what the process masks
     const Descriptor file(
         ::openat(folder.number(), part.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_NOFOLLOW | O_CLOEXEC, mode));
     if (!file.is_open()) return failed(std::strerror(errno));
     if (!write_all(file.number(), text) || ::fsync(file.number()) != 0) return give_up(std::strerror(errno));
     if (exists && !keep_rights(file.number(), old)) {
-        // Another's file that we may write: it stays his.  The whole text lies on the disk beside it meanwhile.
+        // Another's file that we may write: it stays his.  The whole text lies on the disk beside it
+        // meanwhile.
         const Descriptor in_place(::openat(folder.number(), name.c_str(), O_WRONLY | O_CLOEXEC));
         if (!in_place.is_open() || ::ftruncate(in_place.number(), 0) != 0 ||
             !write_all(in_place.number(), text) || ::fsync(in_place.number()) != 0)
-            return failed(fmt::format("{}; the text stands in {}", std::strerror(errno), (parent / part).string()));
+            return failed(
+                fmt::format("{}; the text stands in {}", std::strerror(errno), (parent / part).string()));
         ::unlinkat(folder.number(), part.c_str(), 0);
         return {};
     }
     if (::renameat(folder.number(), part.c_str(), folder.number(), name.c_str()) != 0)
         return give_up(std::strerror(errno));
-    // The rename itself must reach the disk too; where a file system cannot sync a folder, nothing is lost but haste.
+    // The rename itself must reach the disk too; where a file system cannot sync a folder, nothing is lost
+    // but haste.
     ::fsync(folder.number());
     return {};
 }

@@ -54,14 +54,16 @@ TEST_CASE("a fit is moved by keys, mouse and typing, and undone", "[window]") {
     CHECK(words_of(w, "shares").contains("%"));
 
     // Dragging the shaft's zone down makes it looser; the nearest letter takes it.
-    QTest::qWait(50);
     const QPoint on_shaft(static_cast<int>(58 + (zones->width() - 58) * 0.36), 0);
     int y = 0; // where the zone is: find its ink under the "shaft" column from the bottom
-    const QImage picture = zones->grab().toImage();
-    for (int row = picture.height() - 30; row > 20 && y == 0; --row)
-        if (picture.pixelColor(on_shaft.x(), row) != picture.pixelColor(on_shaft.x(), picture.height() - 27))
-            y = row - 6;
-    REQUIRE(y > 0);
+    REQUIRE(QTest::qWaitFor([&] {
+        const QImage picture = zones->grab().toImage();
+        for (int row = picture.height() - 30; row > 20 && y == 0; --row)
+            if (picture.pixelColor(on_shaft.x(), row) !=
+                picture.pixelColor(on_shaft.x(), picture.height() - 27))
+                y = row - 6;
+        return y > 0;
+    }));
     QTest::mousePress(zones, Qt::LeftButton, {}, {on_shaft.x(), y});
     QTest::mouseMove(zones, {on_shaft.x(), y + 45});
     QTest::mouseRelease(zones, Qt::LeftButton, {}, {on_shaft.x(), y + 45});
@@ -110,11 +112,12 @@ TEST_CASE("the bench's sheets say what matters", "[window]") {
     duty->setFocus();
     QTest::keyClick(duty, Qt::Key_End);
     emit duty->activated(duty->currentIndex());
-    QTest::qWait(30);
     QPushButton* take = nullptr;
-    for (auto* button : w.find<desktop::AdviceSheet>()->findChildren<QPushButton*>())
-        if (!take && button->isVisible() && button->isEnabled()) take = button;
-    REQUIRE(take);
+    REQUIRE(QTest::qWaitFor([&] {
+        for (auto* button : w.find<desktop::AdviceSheet>()->findChildren<QPushButton*>())
+            if (!take && button->isVisible() && button->isEnabled()) take = button;
+        return take != nullptr;
+    }));
     QTest::mouseClick(take, Qt::LeftButton);
     CHECK(standards::fit(14, pair_of(w, "drive-pulley").fit)->kind == standards::FitKind::interference);
 

@@ -11,10 +11,27 @@
 #include <QLineEdit>
 #include <QPushButton>
 #include <QTest>
+#include <QTimer>
 #include <algorithm>
 #include <catch2/catch.hpp>
+#include <functional>
 
 namespace kollema::test {
+
+/// Acts on the dialog that the next key or click opens, as soon as it stands there and `ready` is content
+/// with it.
+inline void with_dialog(QObject* context, const std::function<void(QWidget*)>& act,
+                        const std::function<bool(QWidget*)>& ready = {}) {
+    auto* look = new QTimer(context);
+    QObject::connect(look, &QTimer::timeout, context, [look, act, ready] {
+        QWidget* dialog = QApplication::activeModalWidget();
+        if (!dialog || !dialog->isVisible() || (ready && !ready(dialog))) return;
+        look->stop();
+        look->deleteLater();
+        act(dialog);
+    });
+    look->start(5);
+}
 
 struct Window {
     desktop::MainWindow window;
@@ -48,6 +65,13 @@ struct Window {
     }
     void choose(const char* joint) { find<desktop::JointMap>()->choose({joint}); }
     void keys(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
+        // After a dialog has closed; without a window manager a wish to be active can get lost.
+        if (!QApplication::activeModalWidget())
+            REQUIRE(QTest::qWaitFor([&] {
+                if (window.isActiveWindow()) return true;
+                window.activateWindow();
+                return false;
+            }));
         QWidget* target = QApplication::focusWidget() ? QApplication::focusWidget() : &window;
         QTest::keyClick(target, key, modifiers);
     }

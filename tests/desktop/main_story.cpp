@@ -17,12 +17,14 @@ namespace {
 
 /// Types a path into the file dialog that the next key opens, and confirms it.
 void answer_file_dialog(Window& w, const QString& path) {
-    QTimer::singleShot(200, &w.window, [path] {
-        auto* dialog = QApplication::activeModalWidget();
-        auto* name = dialog->findChild<QLineEdit*>("fileNameEdit");
-        name->setText(path);
-        QTest::keyClick(name, Qt::Key_Return);
-    });
+    const auto name_of = [](QWidget* dialog) { return dialog->findChild<QLineEdit*>("fileNameEdit"); };
+    with_dialog(
+        &w.window,
+        [=](QWidget* dialog) {
+            name_of(dialog)->setText(path);
+            QTest::keyClick(name_of(dialog), Qt::Key_Return);
+        },
+        [=](QWidget* dialog) { return name_of(dialog) && name_of(dialog)->hasFocus(); });
 }
 
 }
@@ -179,8 +181,8 @@ TEST_CASE("expressions with units, inches and the section's figures lead to the 
 
 TEST_CASE("the command finder finds by words and does it", "[window]") {
     Window w;
-    QTimer::singleShot(0, &w.window, [] {
-        auto* words = QApplication::activeModalWidget()->findChild<QLineEdit*>("finder_words");
+    with_dialog(&w.window, [](QWidget* dialog) {
+        auto* words = dialog->findChild<QLineEdit*>("finder_words");
         QTest::keyClicks(words, "rail sect");
         QTest::keyClick(words, Qt::Key_Return);
     });
@@ -193,8 +195,8 @@ TEST_CASE("the working of a joint shows every step with its source", "[window]")
     w.choose("rail-screws");
     int rows = 0;
     bool sources = true;
-    QTimer::singleShot(0, &w.window, [&] {
-        auto* dialog = qobject_cast<desktop::WorkingDialog*>(QApplication::activeModalWidget());
+    with_dialog(&w.window, [&](QWidget* modal) {
+        auto* dialog = qobject_cast<desktop::WorkingDialog*>(modal);
         auto* table = dialog->findChild<QTableWidget*>();
         rows = table->rowCount();
         for (int r = 0; r < rows; ++r)

@@ -34,7 +34,7 @@ void confirm(QWidget* form) { QTest::mouseClick(form->findChild<QPushButton*>("p
 
 /// Opens a form by its keys and lets `fill` work in it.
 void in_form(Window& w, Qt::Key key, const std::function<void(QWidget*)>& fill) {
-    QTimer::singleShot(0, &w.window, [fill] { fill(QApplication::activeModalWidget()); });
+    with_dialog(&w.window, fill);
     w.keys(key, Qt::ControlModifier);
 }
 
@@ -144,8 +144,8 @@ TEST_CASE("unsaved work is not lost without a question", "[window]") {
     const Project changed = w.project();
     QString buttons;
     const auto answer = [&](const QString& with) {
-        QTimer::singleShot(0, &w.window, [&buttons, with] {
-            for (auto* button : QApplication::activeModalWidget()->findChildren<QPushButton*>()) {
+        with_dialog(&w.window, [&buttons, with](QWidget* question) {
+            for (auto* button : question->findChildren<QPushButton*>()) {
                 buttons += button->text() + ";";
                 if (button->text() == with) QTest::mouseClick(button, Qt::LeftButton);
             }

@@ -1,5 +1,6 @@
-// kollema-fuzz EXECUTIONS SEED FILE…: changes the trees of projects and follows what is still accepted.  A crash says
-// which execution it was; kollema-fuzz 1 SEED+EXECUTION FILE… repeats it and kollema-fuzz 0 SEED FILE… prints it.
+// kollema-fuzz EXECUTIONS SEED FILE…: changes the trees of projects and follows what is still accepted.  A
+// crash says which execution it was; kollema-fuzz 1 SEED+EXECUTION FILE… repeats it and kollema-fuzz 0 SEED
+// FILE… prints it.
 #include "follow.hpp"
 #include "mutate.hpp"
 #include <atomic>
@@ -38,8 +39,10 @@ int main(int argc, char** argv) {
         std::cerr << "kollema-fuzz EXECUTIONS SEED FILE…\n";
         return 2;
     }
-    for (const int signal : {SIGSEGV, SIGABRT, SIGFPE, SIGILL}) std::signal(signal, tell_and_die);
-    const std::uint64_t executions = std::strtoull(argv[1], nullptr, 10), seed = std::strtoull(argv[2], nullptr, 10);
+    for (const int signal : {SIGSEGV, SIGABRT, SIGFPE, SIGILL})
+        std::signal(signal, tell_and_die);
+    const std::uint64_t executions = std::strtoull(argv[1], nullptr, 10),
+                        seed = std::strtoull(argv[2], nullptr, 10);
     std::vector<nlohmann::json> corpus;
     for (int i = 3; i < argc; ++i) {
         corpus.push_back(nlohmann::json::parse(text_of(argv[i])));

@@ -24,16 +24,44 @@ void collect(Json& node, std::vector<Json*>& all) {
 }
 
 Json odd_number(Random& random) {
-    static const std::vector<Json> all{0,    -1,    1,     2,    1e-9,  1e-6,   0.1,   0.5,   1.0000001,          3,
-                                       6,    10,    24,    64,   100,   -100,   999.9, 1e5,   1e6,                -1e6,
-                                       1e-7, 1e7,   1e300, 1e-300, -0.0, 1e-320, 25.4,  3.14159, 18446744073709551615ULL, -5};
+    static const std::vector<Json> all{0,
+                                       -1,
+                                       1,
+                                       2,
+                                       1e-9,
+                                       1e-6,
+                                       0.1,
+                                       0.5,
+                                       1.0000001,
+                                       3,
+                                       6,
+                                       10,
+                                       24,
+                                       64,
+                                       100,
+                                       -100,
+                                       999.9,
+                                       1e5,
+                                       1e6,
+                                       -1e6,
+                                       1e-7,
+                                       1e7,
+                                       1e300,
+                                       1e-300,
+                                       -0.0,
+                                       1e-320,
+                                       25.4,
+                                       3.14159,
+                                       18446744073709551615ULL,
+                                       -5};
     return one_of(all, random);
 }
 
 Json odd_word(Random& random) {
-    static const std::vector<Json> all{"",    "x",      "M3",  "M64", "M24",    "M1.6", "12.9",      "4.6", "top",
-                                       "left", "bottom", "H7", "zc18", "A11",   "N7",   "uniform",   "fixed",
-                                       "worst_case", "coarse", "pom", "sawn-by-hand", "\x1b[31m", "6204", "\xC3"};
+    static const std::vector<Json> all{"",       "x",   "M3",           "M64",      "M24",    "M1.6",
+                                       "12.9",   "4.6", "top",          "left",     "bottom", "H7",
+                                       "zc18",   "A11", "N7",           "uniform",  "fixed",  "worst_case",
+                                       "coarse", "pom", "sawn-by-hand", "\x1b[31m", "6204",   "\xC3"};
     return one_of(all, random);
 }
 
