@@ -47,7 +47,7 @@ bool all_finite(const nlohmann::ordered_json& document) {
     return std::ranges::all_of(document, [](const auto& part) { return all_finite(part); });
 }
 
-Answer::Answer(const nlohmann::ordered_json& document, std::string readable, int code)
+Answer::Answer(const nlohmann::ordered_json& document, const std::string& readable, int code)
     : write_json([text = dumped(document, 2)](std::ostream& out) { out << text; }),
       write_text([text = printable_lines(readable)](std::ostream& out) { out << text; }),
       exit_code(code),

@@ -23,7 +23,7 @@ struct Answer {
     using Writer = std::function<void(std::ostream&)>;
 
     Answer() = default;
-    Answer(const nlohmann::ordered_json& document, std::string readable, int exit_code = 0);
+    Answer(const nlohmann::ordered_json& document, const std::string& readable, int exit_code = 0);
     Answer(Writer json_writer, Writer text_writer);
 
     Writer write_json; ///< one document

@@ -11,6 +11,7 @@ using std::numbers::pi;
 
 struct Shank {
     double d = 0, core = 0, length = 0, thread = 0; ///< thread: its length from the end
+    bool to_the_head = false;
 };
 
 /// ISO 888: the thread of a hexagon bolt or a stud grows with its length, 2·d + 6, + 12 above 125, + 25 above
@@ -23,7 +24,8 @@ Shank shank_of(const Sketch& s, const standards::HardwareItem& item, double leng
     const double pitch = s.of("P", t ? t->pitch_mm : d / 7);
     double b = length <= item.threaded_to_head_up_to_mm ? length : s.of("b", length);
     if (item.shape == "hex_screw" && !item.inch && s.has("b")) b += longer_thread(length);
-    return {d, d - 1.23 * pitch, length, std::min(length, b > 0 ? b : length)};
+    if (b <= 0) b = length;
+    return {d, d - 1.23 * pitch, length, std::min(length, b), b >= length};
 }
 
 /// A threaded shank from x = 0 to its end with a chamfer, and its dimensions.
@@ -31,10 +33,10 @@ void draw_shank(Sketch& s, const Shank& k, double drop) {
     const double chamfer = (k.d - k.core) / 2;
     s.turned({{0, k.d / 2}, {k.length - chamfer, k.d / 2}, {k.length, k.core / 2}});
     s.both_sides(LineKind::thin, k.length - k.thread, k.length, k.core / 2);
-    if (k.thread < k.length)
+    if (!k.to_the_head)
         s.line(LineKind::visible, {{k.length - k.thread, -k.d / 2}, {k.length - k.thread, k.d / 2}});
     s.along("l", 0, k.length, -drop - 0.55 * k.d, -k.d / 2);
-    if (k.thread < k.length) s.along("b", k.length - k.thread, k.length, -drop, -k.d / 2);
+    if (!k.to_the_head) s.along("b", k.length - k.thread, k.length, -drop, -k.d / 2);
     s.across("d", k.d / 2, k.length + 0.45 * k.d, k.length - chamfer);
 }
 
@@ -333,7 +335,9 @@ void tapping_screw(Sketch& s, double length) {
     }
     s.turned(dome);
     s.turned({{0, core / 2}, {std::max(0.0, length - 1.2 * d), core / 2}, {length, 0}});
-    for (double x = pitch; x < length - 0.5 * d; x += pitch) {
+    const int turns = static_cast<int>(std::max(0.0, (length - 0.5 * d) / pitch));
+    for (int i = 1; i <= turns; ++i) {
+        const double x = i * pitch;
         const double r = std::min(d / 2, std::max(0.0, (length - x) / 2.4) + (d - core) / 2);
         s.line(LineKind::thin, {{x - pitch / 4, -r}, {x + pitch / 4, r}});
     }

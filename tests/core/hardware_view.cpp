@@ -50,6 +50,17 @@ TEST_CASE("a screw is drawn as long as asked, with thread to the head when it is
     CHECK(length(view_of(screw, 80)) == 80);
     CHECK_FALSE(has(view_of(screw, 30), "b"));
     CHECK(has(view_of(screw, 80), "b"));
+    const auto countersunk = *standards::hardware("ISO 10642", "M10");
+    CHECK_FALSE(has(view_of(countersunk, 50), "b"));
+    CHECK(has(view_of(countersunk, 60), "b"));
+    // A short set screw has the shallower socket, drawn so.
+    const auto set_screw = *standards::hardware("ISO 4029", "M6");
+    const auto socket = [&](double l) {
+        const auto view = view_of(set_screw, l);
+        return std::ranges::find(view.measures, "t", &Measure::symbol)->value_mm;
+    };
+    CHECK(socket(5) == 2);
+    CHECK(socket(6) == 3.5);
 }
 
 TEST_CASE("the thread of long bolts and studs is drawn as long as ISO 888 asks", "[hardware][drawing]") {
