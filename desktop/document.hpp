@@ -33,6 +33,9 @@ public:
     void saved_as(const QString& path);
     void show(const Project& project); ///< used by the undo commands
 
+    /// Becomes true when the project changes or closes: whatever computes from a copy of it may end then.
+    std::shared_ptr<const std::atomic<bool>> stop_flag() const { return stop_; }
+
 signals:
     void project_changed();
     void results_changed();

@@ -330,12 +330,13 @@ void MainWindow::preview(const check::Fix& fix) {
     connect(watcher, &QFutureWatcherBase::finished, this,
             [this, watcher, after = *after, before = document_.project()] {
                 watcher->deleteLater();
-                if (document_.project() == before && document_.results())
-                    findings_->show_preview(
-                        changes_between(before, *document_.results(), after, *watcher->result()));
+                const auto results = watcher->result(); // none where it was stopped
+                if (results && document_.project() == before && document_.results())
+                    findings_->show_preview(changes_between(before, *document_.results(), after, *results));
             });
-    watcher->setFuture(
-        QtConcurrent::run([after = *after] { return compute_results(after, [] { return true; }); }));
+    watcher->setFuture(QtConcurrent::run([after = *after, stop = document_.stop_flag()] {
+        return compute_results(after, [stop] { return !*stop; });
+    }));
 }
 
 void MainWindow::set_unit(LengthUnit unit) {

@@ -2,6 +2,7 @@
 #include "document.hpp"
 #include "quantity/format.hpp"
 #include <QMainWindow>
+#include <optional>
 
 class QAction;
 class QLabel;
@@ -37,6 +38,7 @@ protected:
     void closeEvent(QCloseEvent* event) override;
 
 private:
+    std::optional<Result<Project>> read_file(const QString& path);
     void build_panels();
     void build_actions();
     void build_file_menu();

@@ -14,14 +14,19 @@
 #include "taper_dialog.hpp"
 #include "working_dialog.hpp"
 #include <QApplication>
+#include <QEventLoop>
 #include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QFutureWatcher>
 #include <QMenuBar>
 #include <QMessageBox>
+#include <QProgressDialog>
 #include <QSettings>
 #include <QStackedWidget>
+#include <QtConcurrentRun>
 #include <algorithm>
+#include <memory>
 
 namespace kollema::desktop {
 namespace {
@@ -184,8 +189,29 @@ void MainWindow::save_picture() {
     if (!path.isEmpty()) section_->save_svg(path);
 }
 
+/// Reads a project, a large one on another thread with a way to leave it.  Empty when it was left.
+std::optional<Result<Project>> MainWindow::read_file(const QString& path) {
+    constexpr qint64 read_at_once = 4 << 20; // bytes; a moment
+    if (QFileInfo(path).size() < read_at_once) return file::load(path.toStdString());
+    QFutureWatcher<std::shared_ptr<Result<Project>>> watcher;
+    QEventLoop loop;
+    QProgressDialog progress("Reading " + QFileInfo(path).fileName(), "Leave it", 0, 0, this);
+    progress.setWindowModality(Qt::WindowModal);
+    progress.setMinimumDuration(0);
+    progress.show();
+    connect(&watcher, &QFutureWatcherBase::finished, &loop, &QEventLoop::quit);
+    connect(&progress, &QProgressDialog::canceled, &loop, &QEventLoop::quit);
+    watcher.setFuture(QtConcurrent::run(
+        [name = path.toStdString()] { return std::make_shared<Result<Project>>(file::load(name)); }));
+    if (!watcher.isFinished()) loop.exec();
+    if (!watcher.isFinished()) return std::nullopt; // what comes late is dropped
+    return std::move(*watcher.result());
+}
+
 bool MainWindow::open_file(const QString& path) {
-    auto project = file::load(path.toStdString());
+    const auto read = read_file(path);
+    if (!read) return false;
+    const auto& project = *read;
     if (!project) {
         refuse(message(project.error()));
         return false;

@@ -3,6 +3,8 @@
 #include "joint/members.hpp"
 #include <algorithm>
 #include <cmath>
+#include <set>
+#include <vector>
 
 namespace kollema::assembly {
 namespace {
@@ -21,19 +23,19 @@ Frame wanted_frame(const Views& views, std::size_t from, std::size_t to, const F
     return outer_frame(in(in(placed_from, views[from].seat), stacked(views, from, to)), views[to].seat);
 }
 
-/// Places every member that is not yet placed beside one that is.  True when something was placed.
-bool place_members(const Joint& j, const Views& views, std::map<InstanceId, Frame>& frames) {
+/// Places every member that is not yet placed beside one that is; answers those that it placed.
+std::vector<InstanceId> place_members(const Joint& j, const Views& views,
+                                      std::map<InstanceId, Frame>& frames) {
     const auto placed =
         std::ranges::find_if(j.members, [&](const Member& m) { return frames.contains(m.instance); });
-    if (placed == j.members.end()) return false;
     const auto from = static_cast<std::size_t>(placed - j.members.begin());
-    bool any = false;
-    for (std::size_t to = 0; to < j.members.size(); ++to)
-        any |= frames
-                   .try_emplace(j.members[to].instance,
-                                wanted_frame(views, from, to, frames.at(placed->instance)))
-                   .second;
-    return any;
+    std::vector<InstanceId> fresh;
+    for (std::size_t to = 0; to < j.members.size(); ++to) {
+        if (frames.contains(j.members[to].instance)) continue;
+        frames.emplace(j.members[to].instance, wanted_frame(views, from, to, frames.at(placed->instance)));
+        fresh.push_back(j.members[to].instance);
+    }
+    return fresh;
 }
 
 void compare(const Joint& j, const Views& views, Placement& placement) {
@@ -71,9 +73,20 @@ Result<Placement> place(const Project& project) {
     Placement placement;
     for (const auto& instance : project.instances)
         if (instance.grounded) placement.frames.emplace(instance.id, Frame{});
-    // After every step the locating joints are asked first again.
-    while (std::ranges::any_of(
-        joints, [&](const auto& e) { return place_members(*e.first, e.second, placement.frames); })) {
+    // Joints of which a member is placed wait in their order; after every step the locating ones come first
+    // again.
+    std::map<InstanceId, std::vector<std::size_t>> joints_of;
+    for (std::size_t i = 0; i < joints.size(); ++i)
+        for (const auto& member : joints[i].first->members)
+            joints_of[member.instance].push_back(i);
+    std::set<std::size_t> waiting;
+    for (const auto& [instance, frame] : placement.frames)
+        waiting.insert(joints_of[instance].begin(), joints_of[instance].end());
+    while (!waiting.empty()) {
+        const auto& [j, views] = joints[*waiting.begin()];
+        waiting.erase(waiting.begin());
+        for (const auto& instance : place_members(*j, views, placement.frames))
+            waiting.insert(joints_of[instance].begin(), joints_of[instance].end());
     }
     for (const auto& instance : project.instances)
         if (!placement.frames.contains(instance.id)) placement.loose.push_back(instance.id);

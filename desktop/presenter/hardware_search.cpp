@@ -108,10 +108,10 @@ QString meaning_of(const std::string& symbol, const std::string& shape) {
                                                              {"ra", "fillet, at most"},
                                                              {"a", "height of the lugs or of the ends"},
                                                              {"d5", "hole for the pliers"},
-                                                             {"t1", "depth of the keyway in the shaft"},
-                                                             {"t2", "depth of the keyway in the hub"},
+                                                             {"t1", "shaft keyway, depth"},
+                                                             {"t2", "hub keyway, depth"},
                                                              {"d_above", "for shafts above"},
-                                                             {"d_upto", "for shafts up to and including"},
+                                                             {"d_upto", "for shafts to (incl.)"},
                                                              {"le", "hole from the end, at least"},
                                                              {"dk_act", "real head diameter"},
                                                              {"ds", "shoulder or collar"},
@@ -186,8 +186,8 @@ QString meaning_of(const std::string& symbol, const std::string& shape) {
     if (symbol == "s" && (shape.ends_with("washer") || shape == "spring_pin" || shape == "e_ring"))
         return "thickness";
     if (symbol == "b" && shape.ends_with("key")) return "width";
-    if (shape.ends_with("key") && symbol == "b1") return "width of the keyway in the shaft";
-    if (shape.ends_with("key") && symbol == "b2") return "width of the keyway in the hub";
+    if (shape.ends_with("key") && symbol == "b1") return "shaft keyway, width";
+    if (shape.ends_with("key") && symbol == "b2") return "hub keyway, width";
     const auto found = meanings.find(symbol);
     return found == meanings.end() ? QString() : QString(found->second);
 }

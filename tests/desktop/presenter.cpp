@@ -170,6 +170,21 @@ TEST_CASE("words, duty and system find hardware; screws say what they need", "[p
     CHECK(figure("Tightening torque").startsWith("24.6"));
     CHECK(caution.contains("friction"));
     CHECK(working.size() >= 6);
+    // Each head has its own countersink; a low head is given no counterbore of the tall one.
+    const auto line = [](const char* standard, const char* size, const char* name) {
+        for (const auto& c : companions(*standards::hardware(standard, size), "8.8", 0.12, "s235",
+                                        LengthUnit::mm, nullptr, nullptr))
+            if (c.name.startsWith(name)) return c.figure + " " + c.source;
+        return QString();
+    };
+    CHECK(line("ISO 10642", "M6", "Countersink") == QString::fromUtf8("ø13.71, 90° DIN 74-1, form F"));
+    CHECK(line("ISO 2009", "M6", "Countersink") == QString::fromUtf8("ø12.6, 90° ISO 15065"));
+    CHECK(line("ISO 7046-1", "M10", "Countersink") == QString::fromUtf8("ø20, 90° ISO 15065"));
+    CHECK(line("DIN 6912", "M8", "Counterbore").isEmpty());
+    CHECK_FALSE(line("ISO 4762", "M8", "Counterbore").isEmpty());
+    for (const auto& kind : standards::hardware_list())
+        for (const auto& verb : kind.does)
+            CHECK(std::ranges::any_of(duties(), [&](const auto& duty) { return duty.first == qt(verb); }));
     CHECK(
         companions(*standards::hardware("ISO 8734", "8"), "", 0.12, "s235", LengthUnit::mm, nullptr, nullptr)
             .empty());

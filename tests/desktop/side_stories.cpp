@@ -171,3 +171,25 @@ TEST_CASE("limits can be opened to one side and closed again", "[window]") {
     CHECK_FALSE(w.project().requirements.front().upper_mm);
     QTest::keyClicks(w.find<QLineEdit>("upper_limit"), "99"); // not confirmed when the window goes: no harm
 }
+
+TEST_CASE("a large file is read beside the window, and says when it is broken", "[window]") {
+    const QTemporaryDir folder;
+    const auto write = [&](const char* name, QByteArray text) {
+        QFile file(folder.filePath(name));
+        REQUIRE(file.open(QIODevice::WriteOnly));
+        file.write(text);
+        return file.fileName();
+    };
+    QFile demo(KOLLEMA_SOURCE_DIR "/data/demo/fruit-sorter.kollema");
+    REQUIRE(demo.open(QIODevice::ReadOnly));
+    const QByteArray text = demo.readAll(), room(5 << 20, ' '); // blanks are no part of a project
+    Window w;
+    const Project before = w.project();
+    w.window.document().open(Project{.name = "Other"}, {});
+    CHECK(w.window.open_file(write("large.kollema", text + room)));
+    CHECK(w.project() == before);
+    w.settle();
+    CHECK_FALSE(w.window.open_file(write("broken.kollema", text.chopped(10) + room)));
+    CHECK(w.refusal().contains("not a complete JSON document"));
+    CHECK(w.project() == before);
+}
