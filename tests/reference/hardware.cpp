@@ -1,4 +1,5 @@
 #include "standards/hardware.hpp"
+#include "hardware_table.hpp"
 #include "standards/catalogue.hpp"
 #include "standards/holes.hpp"
 #include "standards/limits_and_fits.hpp"
@@ -12,39 +13,8 @@
 
 using namespace kollema;
 using namespace kollema::standards;
+using namespace kollema::test;
 using Catch::Matchers::WithinAbs;
-
-namespace {
-
-/// Calls with every piece of a standard.
-template <class Check>
-void for_each_size(const std::string& standard, Check check) {
-    const auto kind =
-        std::ranges::find_if(hardware_list(), [&](const auto& k) { return k.standard == standard; });
-    REQUIRE(kind != hardware_list().end());
-    for (const auto& size : kind->sizes) {
-        CAPTURE(standard, size);
-        const auto item = hardware(standard, size);
-        REQUIRE(item);
-        check(*item);
-    }
-}
-
-double of(const HardwareItem& item, const char* symbol) {
-    const auto value = item[symbol];
-    CAPTURE(item.standard, item.size, symbol);
-    REQUIRE(value);
-    return *value;
-}
-
-const HardwareDimension& limits_of(const HardwareItem& item, const char* symbol) {
-    const auto found =
-        std::ranges::find_if(item.dimensions, [&](const auto& d) { return d.symbol == symbol; });
-    REQUIRE(found != item.dimensions.end());
-    return *found;
-}
-
-}
 
 TEST_CASE("cap screws agree with the published dimensions and the rules behind them",
           "[hardware][reference]") {

@@ -1,3 +1,4 @@
+#include "hardware_table.hpp"
 #include "standards/catalogue.hpp"
 #include "standards/hardware.hpp"
 #include "standards/holes.hpp"
@@ -13,32 +14,10 @@
 // The tables of single trades: each held to another table or to a rule of its own.
 using namespace kollema;
 using namespace kollema::standards;
+using namespace kollema::test;
 using Catch::Matchers::WithinAbs;
 
 namespace {
-
-template <class Check>
-void for_each_size(const std::string& standard, Check check) {
-    const auto kind = std::ranges::find(hardware_list(), standard, &HardwareKind::standard);
-    REQUIRE(kind != hardware_list().end());
-    for (const auto& size : kind->sizes) {
-        CAPTURE(standard, size);
-        check(*hardware(standard, size));
-    }
-}
-
-double of(const HardwareItem& item, const char* symbol) {
-    const auto value = item[symbol];
-    CAPTURE(item.standard, item.size, symbol);
-    REQUIRE(value);
-    return *value;
-}
-
-const HardwareDimension& limits_of(const HardwareItem& item, const char* symbol) {
-    const auto found = std::ranges::find(item.dimensions, symbol, &HardwareDimension::symbol);
-    REQUIRE(found != item.dimensions.end());
-    return *found;
-}
 
 std::string thread_of(const HardwareItem& item) {
     return "M" + std::to_string(static_cast<int>(of(item, "d")));
