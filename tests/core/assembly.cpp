@@ -180,3 +180,22 @@ TEST_CASE("the section is true to scale and shows hardware and holes where they 
         section.callouts, [](const auto& c) { return c.figure == "thread" && c.text.find("M6") == 0; });
     CHECK(thread_called);
 }
+
+TEST_CASE("parts are placed along a chain of joints, whatever the order of the joints", "[assembly]") {
+    // Plate, block on it, and a cap on the block: each stands on the one below.
+    Project p = must(edit::add_block(plate_and_block(), "Cap", {40, 40, 10}, "s235", "milled"));
+    const Joint block = on_plate("Block screws", CapScrewJoint{}, {{0, -24}, {0, 24}});
+    Joint cap =
+        on_plate("Cap screws", CapScrewJoint{.thread = "M4", .counterbored = false}, {{0, -10}, {0, 10}});
+    cap.members = {{{"cap"}, {"top"}}, {{"block"}, {"top"}}};
+    for (const bool cap_first : {true, false}) {
+        Project joined = must(edit::add_joint(p, cap_first ? cap : block));
+        joined = must(edit::add_joint(joined, cap_first ? block : cap));
+        const auto placement = must(assembly::place(joined));
+        CAPTURE(cap_first);
+        CHECK(placement.loose.empty());
+        REQUIRE(placement.frames.size() == 3);
+        CHECK(placement.frames.at({"block"}).origin.z() == Approx(20)); // the plate's height
+        CHECK(placement.frames.at({"cap"}).origin.z() == Approx(50));   // and the block's
+    }
+}

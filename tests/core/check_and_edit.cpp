@@ -281,3 +281,18 @@ TEST_CASE("every fix of every rule can be tried over the whole range of sizes", 
     CHECK(fixes > 1500);
     CHECK(applied > fixes / 3);
 }
+
+TEST_CASE("dowels beside screws are as thick as these, or the thickest there are", "[check]") {
+    for (const auto& [thread, pin] :
+         {std::pair{"M5", 5.0}, {"M14", 16.0}, {"M20", 20.0}, {"M24", 20.0}, {"M64", 20.0}}) {
+        Project p = must(edit::add_block({}, "Plate", {1500, 900, 200}, "s235", "milled"));
+        p = must(edit::add_block(p, "Block", {1500, 900, 150}, "s235", "milled"));
+        p = must(
+            edit::add_joint(p, on_plate("Screws", CapScrewJoint{.thread = thread}, {{-400, 0}, {400, 0}})));
+        const auto found = of_rule(p, "clamps-only");
+        CAPTURE(thread);
+        REQUIRE(found.size() == 1);
+        const Project fixed = must(found.front().fixes.front().apply(p));
+        CHECK(std::get<DowelPinJoint>(fixed.joints.back().kind).diameter_mm == pin);
+    }
+}

@@ -84,7 +84,8 @@ TEST_CASE("broken files are refused with their place, and never crash", "[file]"
         {replaced(good, "\"cpk\": 1.0", "\"cpk\": 1e-300"), "tolerance"},
         {replaced(good, "\"joint\": \"block-dowels\"", "\"joint\": \"ghost\""),
          "joint \"ghost\" does not exist"},
-        {replaced(good, "\"member\": 0", "\"member\": 7"), "no such member or place"},
+        {replaced(good, "\"member\": 0", "\"member\": 2"), "no such member or place"}, // it has 0 and 1
+        {replaced(good, "\"place\": 0", "\"place\": 2"), "no such member or place"},
         {replaced(good, "\"place\": 0", "\"place\": 99"), "no such member or place"},
         {replaced(good, "\"member\": 0", "\"member\": 1"), "is another part"}};
     for (const auto& broken : all) {
@@ -316,4 +317,6 @@ TEST_CASE("only regular files are read, and never more than the cap", "[file]") 
               .why.find("nests") != std::string::npos);
     CHECK(file::from_json("{\"a\": \"" + std::string(1000, '[') + "\"}", "x").error().why.find("nests") ==
           std::string::npos); // brackets in a text are no nesting
+    CHECK(file::from_json("{\"a\": \"\\\"" + std::string(1000, '[') + "\"}", "x").error().why.find("nests") ==
+          std::string::npos); // nor behind a quote within the text
 }

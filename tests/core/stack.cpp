@@ -374,3 +374,68 @@ TEST_CASE("widths from the smallest to the largest numbers give finite answers",
         CHECK_THAT(root_sum_square(chain).max / scale, WithinRel(std::sqrt(2.0), 1e-12));
     }
 }
+
+TEST_CASE("small parts beside a curved tail agree with Simpson's rule", "[stack][exact]") {
+    // A normal of σ = 1 and a part a few hundred times smaller, far out, where even its fourth moment is
+    // seen.
+    const auto q = [](long double z) { return std::erfc(z / std::sqrt(2.0L)) / 2; };
+    for (const double x : {0.5, 5.0, 30.0})
+        for (const auto distribution :
+             {Distribution::uniform, Distribution::truncated, Distribution::triangular}) {
+            const double h = 2.5e-3, cpk = 0.3;
+            const auto density = [&](long double s) -> long double {
+                const long double k = 3 * cpk * s / h;
+                return distribution == Distribution::uniform      ? 1
+                       : distribution == Distribution::triangular ? 1 - std::abs(s) / h
+                                                                  : std::exp(-k * k / 2);
+            };
+            constexpr int steps = 400;
+            long double sum = 0, weight = 0;
+            for (int i = 0; i <= steps; ++i) {
+                const long double s = h * (2.0L * i / steps - 1), w = (i == 0 || i == steps ? 1
+                                                                       : i % 2              ? 4
+                                                                                            : 2) *
+                                                                      density(s);
+                sum += w * q(x - s);
+                weight += w;
+            }
+            const ExactDistribution gap(std::vector<Contributor>{part(3), part(h, distribution, 1, cpk)});
+            CAPTURE(x, h);
+            CHECK_THAT(gap.above(20 + x), WithinRel(static_cast<double>(sum / weight), 1e-9));
+        }
+}
+
+TEST_CASE("a uniform and a normal agree with their closed form to the end of the numbers", "[stack][exact]") {
+    // P = (σ/2a)·[G((x + a)/σ) − G((x − a)/σ)] with G(z) = z·Q(z) − φ(z), the integral of Q.
+    const long double a = 1, sigma = 0.5L;
+    const auto g = [](long double z) {
+        return z * std::erfc(z / std::sqrt(2.0L)) / 2 -
+               std::exp(-z * z / 2) / std::sqrt(2 * 3.14159265358979323846L);
+    };
+    const ExactDistribution gap(std::vector<Contributor>{part(1, Distribution::uniform), part(1.5)});
+    for (const double x : {0.2, 1.0, 3.0, 6.0, 11.0, 16.0}) {
+        const auto wanted = static_cast<double>(sigma / (2 * a) * (g((x + a) / sigma) - g((x - a) / sigma)));
+        CAPTURE(x, wanted);
+        CHECK_THAT(gap.above(20 + x), WithinRel(wanted, 1e-8));
+    }
+}
+
+TEST_CASE("thousands of parts beside a large one are a normal to their number", "[stack][exact]") {
+    // 20000 uniforms together of σ = 0.02 beside one of ±1: the same closed form, to a share of about 1/n.
+    const std::size_t n = 20'000;
+    const double sigma = 0.02, half = sigma * std::sqrt(3.0 / static_cast<double>(n));
+    std::vector<Contributor> chain(n, part(half, Distribution::uniform));
+    for (auto& c : chain)
+        c.nominal = 0;
+    chain.push_back(part(1, Distribution::uniform));
+    const ExactDistribution gap(chain);
+    const auto g = [](double z) {
+        return z * std::erfc(z / std::sqrt(2.0)) / 2 -
+               std::exp(-z * z / 2) / std::sqrt(2 * 3.141592653589793);
+    };
+    for (const double x : {0.5, 0.98, 1.0, 1.03, 1.06}) {
+        CAPTURE(x);
+        CHECK_THAT(gap.above(10 + x), WithinRel(sigma / 2 * (g((x + 1) / sigma) - g((x - 1) / sigma)),
+                                                5e-4)); // (x/σ)⁴/(20·n) at most
+    }
+}

@@ -6,10 +6,10 @@
 
 namespace kollema::test {
 
-using standards::HardwareDimension;
-using standards::HardwareItem;
 using standards::hardware;
 using standards::hardware_list;
+using standards::HardwareDimension;
+using standards::HardwareItem;
 
 /// Calls with every piece of a standard.
 template <class Check>
