@@ -286,9 +286,9 @@ TEST_CASE("dowels beside screws are as thick as these, or the thickest there are
     for (const auto& [thread, pin] :
          {std::pair{"M5", 5.0}, {"M14", 16.0}, {"M20", 20.0}, {"M24", 20.0}, {"M64", 20.0}}) {
         Project p = must(edit::add_block({}, "Plate", {1500, 900, 200}, "s235", "milled"));
-        p = must(edit::add_block(p, "Block", {1500, 900, 150}, "s235", "milled"));
-        p = must(
-            edit::add_joint(p, on_plate("Screws", CapScrewJoint{.thread = thread}, {{-400, 0}, {400, 0}})));
+        p = must(edit::add_block(p, "Block", {1500, 900, 3 * pin}, "s235", "milled"));
+        p = must(edit::add_joint(p, on_plate("Screws", CapScrewJoint{.thread = thread, .counterbored = false},
+                                             {{-400, 0}, {400, 0}})));
         const auto found = of_rule(p, "clamps-only");
         CAPTURE(thread);
         REQUIRE(found.size() == 1);
