@@ -156,14 +156,24 @@ public:
                  !done_.wait_for(lock, stop, std::chrono::seconds(2), [] { return false; }) &&
                  !stop.stop_requested();
                  seconds += 2)
-                std::cerr << "\rkollema-cli: computing for " << seconds << " s; Ctrl+C stops it "
+                std::cerr << "\rkollema-cli: computing for " << (told_ = seconds) << " s; Ctrl+C stops it "
                           << std::flush;
         });
+    }
+    Patience(const Patience&) = delete;
+    Patience& operator=(const Patience&) = delete;
+    ~Patience() {
+        if (!teller_.joinable()) return;
+        teller_.request_stop();
+        teller_.join();
+        constexpr int wider_than_it_was = 60;
+        if (told_ > 0) std::cerr << "\r" << std::string(wider_than_it_was, ' ') << "\r" << std::flush;
     }
 
 private:
     std::mutex mutex_;
     std::condition_variable_any done_;
+    int told_ = 0;
     std::jthread teller_; // the last member: it uses the others
 };
 

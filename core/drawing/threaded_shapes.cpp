@@ -28,6 +28,18 @@ Shank shank_of(const Sketch& s, const standards::HardwareItem& item, double leng
     return {d, d - 1.23 * pitch, length, std::min(length, b), b >= length};
 }
 
+/// The upper half of a rounded head that ends at x = 0; `flat` is the share of its radius that stands
+/// upright.
+Polygon dome(double head, double dk, double flat) {
+    constexpr int steps = 24;
+    Polygon outline;
+    for (int i = 0; i <= steps; ++i) {
+        const double a = pi / 2 * i / steps;
+        outline.push_back({-head * std::cos(a), dk / 2 * (flat + (1 - flat) * std::sin(a))});
+    }
+    return outline;
+}
+
 /// A threaded shank from x = 0 to its end with a chamfer, and its dimensions.
 void draw_shank(Sketch& s, const Shank& k, double drop) {
     const double chamfer = (k.d - k.core) / 2;
@@ -121,12 +133,7 @@ void countersunk_screw(Sketch& s, const standards::HardwareItem& item, double le
 void button_screw(Sketch& s, const standards::HardwareItem& item, double length) {
     const Shank k = shank_of(s, item, length);
     const double head = s.of("k"), dk = s.of("dk");
-    Polygon dome;
-    for (int i = 0; i <= 24; ++i) {
-        const double a = pi / 2 * i / 24;
-        dome.push_back({-head * std::cos(a), dk / 2 * (0.35 + 0.65 * std::sin(a))});
-    }
-    s.turned(dome);
+    s.turned(dome(head, dk, 0.35));
     draw_shank(s, k, dk / 2 + gap(k.d));
     s.along("k", -head, 0, dk / 2 + gap(k.d), dk / 2);
     s.across("dk", dk / 2, -head - 0.6 * k.d, 0);
@@ -228,16 +235,11 @@ void nut(Sketch& s, const standards::HardwareItem& item) {
 void rivet(Sketch& s, const standards::HardwareItem& item, double length) {
     const bool blind = item.shape == "blind_rivet";
     const double d = blind ? s.of("d") : s.of("d1"), head = s.of("k"), dk = blind ? s.of("dk") : s.of("d2");
-    Polygon dome;
-    for (int i = 0; i <= 24; ++i) {
-        const double a = pi / 2 * i / 24;
-        dome.push_back({-head * std::cos(a), dk / 2 * std::sin(a)});
-    }
     if (blind) {
         s.box(-head - 4 * d, -head * 0.5, 0.28 * d); // the mandrel
         s.box(length, length + 0.5 * d, 0.42 * d);
     }
-    s.turned(dome);
+    s.turned(dome(head, dk, 0));
     s.box(0, length, d / 2);
     s.along("l", 0, length, -dk / 2 - gap(d), -d / 2);
     s.along("k", -head, 0, dk / 2 + gap(d), dk / 2);
@@ -328,12 +330,7 @@ void flange_nut(Sketch& s) {
 
 void tapping_screw(Sketch& s, double length) {
     const double d = s.of("d"), head = s.of("k"), dk = s.of("dk"), pitch = s.of("P"), core = 0.74 * d;
-    Polygon dome;
-    for (int i = 0; i <= 24; ++i) {
-        const double a = pi / 2 * i / 24;
-        dome.push_back({-head * std::cos(a), dk / 2 * (0.5 + 0.5 * std::sin(a))});
-    }
-    s.turned(dome);
+    s.turned(dome(head, dk, 0.5));
     s.turned({{0, core / 2}, {std::max(0.0, length - 1.2 * d), core / 2}, {length, 0}});
     const int turns = static_cast<int>(std::max(0.0, (length - 0.5 * d) / pitch));
     for (int i = 1; i <= turns; ++i) {

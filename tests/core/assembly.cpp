@@ -195,7 +195,7 @@ TEST_CASE("parts are placed along a chain of joints, whatever the order of the j
         CAPTURE(cap_first);
         CHECK(placement.loose.empty());
         REQUIRE(placement.frames.size() == 3);
-        CHECK(placement.frames.at({"block"}).origin.z() == Approx(20)); // the plate's height
-        CHECK(placement.frames.at({"cap"}).origin.z() == Approx(50));   // and the block's
+        CHECK(placement.frames.at({"block"}).origin.z() == Approx(20).epsilon(1e-12)); // the plate's height
+        CHECK(placement.frames.at({"cap"}).origin.z() == Approx(50).epsilon(1e-12));   // and the block's
     }
 }

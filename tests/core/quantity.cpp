@@ -1,5 +1,6 @@
 #include "quantity/expression.hpp"
 #include "quantity/format.hpp"
+#include "quantity/printable.hpp"
 #include <catch2/catch.hpp>
 
 using namespace kollema;
@@ -92,4 +93,43 @@ TEST_CASE("rounded figures never show a negative zero", "[quantity]") {
     CHECK(signed_length(0.021, LengthUnit::mm) == "+0.021 mm");
     CHECK(signed_length(-0.02, LengthUnit::mm) == "-0.020 mm");
     CHECK(signed_length(0, LengthUnit::mm) == "0.000 mm");
+}
+
+TEST_CASE("only what a terminal could obey is taken out of a text", "[quantity]") {
+    const std::string gone = "\xEF\xBF\xBD";
+    // Unicode 15: C0 and C1 controls are U+0000 to 001F and 0080 to 009F, DEL 007F; both neighbours of each
+    // stay.
+    struct Row {
+        std::string text;
+        bool stays;
+    };
+    const auto row = GENERATE(values<Row>({{"\x1b", false},
+                                           {"\x1f", false},
+                                           {" ", true},
+                                           {"~", true},
+                                           {"\x7f", false},
+                                           {"\xc2\x80", false},
+                                           {"\xc2\x9f", false},
+                                           {"\xc2\xa0", true},
+                                           {"\xc2\xb5", true},
+                                           {"\xe2\x80\x8d", true},
+                                           {"\xe2\x80\x8e", false},
+                                           {"\xe2\x80\x8f", false},
+                                           {"\xe2\x80\x90", true},
+                                           {"\xe2\x80\xa7", true},
+                                           {"\xe2\x80\xa8", false},
+                                           {"\xe2\x80\xae", false},
+                                           {"\xe2\x80\xaf", true},
+                                           {"\xe2\x81\xa5", true},
+                                           {"\xe2\x81\xa6", false},
+                                           {"\xe2\x81\xa9", false},
+                                           {"\xe2\x81\xaa", true},
+                                           {"\xe2", true},
+                                           {"\xc2", true},
+                                           {"", true}}));
+    CAPTURE(row.text);
+    CHECK(printable("a" + row.text + "b") == "a" + (row.stays ? row.text : gone) + "b");
+    CHECK(printable(row.text) == (row.stays ? row.text : gone));
+    CHECK(printable("a\nb") == "a" + gone + "b");
+    CHECK(printable_lines("a\nb\r") == "a\nb" + gone);
 }

@@ -138,8 +138,8 @@ TEST_CASE("the bench's result belongs to its pair", "[presenter]") {
     // A bearing's ring has its own limits: 0/−8 µm at 17 mm (ISO 492), so j6 +8/−3 is 16 µm tight to 3 µm
     // loose.
     const auto seat = bench_result(project.pairs[2]);
-    CHECK(seat->clearance.min_mm == Approx(-0.016));
-    CHECK(seat->clearance.max_mm == Approx(0.003));
+    CHECK(seat->clearance.min_mm == Approx(-0.016).margin(1e-9).epsilon(0));
+    CHECK(seat->clearance.max_mm == Approx(0.003).margin(1e-9).epsilon(0));
 }
 
 TEST_CASE("words, duty and system find hardware; screws say what they need", "[presenter]") {

@@ -53,7 +53,7 @@ TEST_CASE("holes and heads agree with the mounting holes of an electronic footpr
         if (!std::regex_match(stem, found, name)) continue;
         CAPTURE(stem);
         const std::string size = found[2];
-        CHECK(std::stod(found[1]) == Approx(*clearance_hole_mm(size, ClearanceClass::fine)));
+        CHECK(std::stod(found[1]) == Approx(*clearance_hole_mm(size, ClearanceClass::fine)).epsilon(1e-12));
         if (const auto w = hardware("ISO 7089", size)) CHECK((*w)["d1"] == std::stod(found[1]));
         ++holes;
         std::smatch circle;
@@ -64,7 +64,7 @@ TEST_CASE("holes and heads agree with the mounting holes of an electronic footpr
             CHECK((button && (size == "M2" || size == "M2.5")));
             continue;
         }
-        CHECK(2 * std::stod(circle[1]) == Approx(*(*screw)["dk"]));
+        CHECK(2 * std::stod(circle[1]) == Approx(*(*screw)["dk"]).epsilon(1e-12));
         ++heads;
     }
     CHECK(holes >= 7);
