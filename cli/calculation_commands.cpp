@@ -1,7 +1,8 @@
 #include "commands.hpp"
 #include "fit/press_fit.hpp"
 #include "fit/taper.hpp"
-#include "joint/tightening.hpp"
+#include "fastening/engagement.hpp"
+#include "fastening/tightening.hpp"
 #include "quantity/expression.hpp"
 #include "standards/fits.hpp"
 #include "standards/materials.hpp"
@@ -138,7 +139,7 @@ Answered torque(const std::string& name, const std::string& grade, const std::st
                 const std::string& material) {
     const auto friction = number("--friction", friction_text);
     if (!friction) return tl::unexpected(friction.error());
-    const auto t = joint::tighten(name, grade, *friction, material);
+    const auto t = fastening::tighten(name, grade, *friction, material);
     if (!t) return tl::unexpected(t.error());
     const Json j{{"name", name},
                  {"grade", grade},
@@ -164,7 +165,7 @@ Answered torque(const std::string& name, const std::string& grade, const std::st
 Answered engagement(const Context& context, const std::string& name, const std::string& grade,
                     const std::string& material) {
     Working working;
-    const auto length = joint::minimum_engagement_mm(name, grade, material, &working);
+    const auto length = fastening::engagement(name, grade, material, &working);
     if (!length) return tl::unexpected(length.error());
     const auto thread = standards::thread(name);
     const double rule = standards::material(material)->engagement_diameters * thread->major_mm;
@@ -172,10 +173,13 @@ Answered engagement(const Context& context, const std::string& name, const std::
                  {"unit", context.symbol()},
                  {"grade", grade},
                  {"material", material},
-                 {"minimum_length", context.length(*length)},
+                 {"minimum_length", context.length(length->minimum_mm)},
+                 {"inner_thread", context.length(length->inner_strips_mm)},
+                 {"screw_thread", context.length(length->outer_strips_mm)},
+                 {"at_greatest_rm", context.length(length->at_greatest_rm_mm)},
                  {"rule_of_thumb", context.length(rule)},
                  {"working", json(working)}};
-    Pairs rows{{"minimum length", context.shown(*length)},
+    Pairs rows{{"minimum length", context.shown(length->minimum_mm)},
                {"rule of thumb", context.shown(rule) + " (common practice)"}};
     add_working(rows, working);
     return Answer{j, pairs(rows)};

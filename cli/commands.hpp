@@ -35,7 +35,7 @@ struct StackOptions {
     std::string seed = "1";
 };
 Answered stack(const Context& context, const StackOptions& options);
-Answered check(const std::string& file, const std::string& fail_on);
+Answered check(const Context& context, const std::string& file, const std::string& fail_on);
 Answered schema();
 
 }

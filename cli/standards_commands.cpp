@@ -1,5 +1,6 @@
 #include "commands.hpp"
 #include "quantity/expression.hpp"
+#include "piece/view.hpp"
 #include "standards/catalogue.hpp"
 #include "standards/fits.hpp"
 #include "standards/holes.hpp"
@@ -171,7 +172,7 @@ Answered hole(const Context& context, const std::string& fastener, const std::st
 Answered hardware(const Context& context, const std::string& standard, const std::string& size) {
     const auto item = standards::hardware(standard, size);
     if (!item) return tl::unexpected(item.error());
-    const auto lightest = standards::mass_kg(*item, first_or_none(item->lengths_mm));
+    const auto lightest = piece::mass_kg(*item, first_or_none(item->lengths_mm));
     Json dimensions = Json::object(), lengths = Json::array();
     std::vector<std::pair<std::string, std::string>> rows{{item->standard + " " + item->size, item->title}};
     for (const auto& d : item->dimensions) {
@@ -213,7 +214,7 @@ Answered hardware(const Context& context, const std::string& standard, const std
     rows.emplace_back("source", item->source);
     Json masses = Json::array();
     for (const double l : item->lengths_mm)
-        if (const auto mass = standards::mass_kg(*item, l)) masses.push_back(*mass);
+        if (const auto mass = piece::mass_kg(*item, l)) masses.push_back(*mass);
     const Json j{{"standard", item->standard},
                  {"title", item->title},
                  {"size", item->size},

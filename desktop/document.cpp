@@ -86,7 +86,7 @@ void Document::take_results() {
     if (!results) return;
     QStringList consequences;
     if (tell_consequences_ && results_)
-        consequences = changes_between(project_of_results_, *results_, project_, *results);
+        consequences = changes_between(project_of_results_, *results_, project_, *results, unit_);
     results_ = std::move(results);
     project_of_results_ = project_;
     up_to_date_ = true;

@@ -25,6 +25,7 @@ public:
     bool up_to_date() const { return up_to_date_; }
     QUndoStack& undo_stack() { return undo_; }
     const QString& path() const { return path_; }
+    void set_unit(LengthUnit unit) { unit_ = unit; } ///< in which consequences are told
 
     /// One act of the user: becomes an undoable command; a failed one is reported and changes nothing.
     bool apply(const QString& text, Result<Project> after);
@@ -50,6 +51,7 @@ private:
 
     Project project_, project_of_results_;
     QString path_;
+    LengthUnit unit_ = LengthUnit::mm;
     QUndoStack undo_;
     std::shared_ptr<const Results> results_;
     bool up_to_date_ = false;

@@ -40,7 +40,8 @@ FindingsView::FindingsView(QWidget* parent)
     column->addWidget(scroll);
 }
 
-void FindingsView::show_findings(const check::Findings& findings, bool anything_to_check) {
+void FindingsView::show_findings(const check::Findings& findings, bool anything_to_check, LengthUnit unit) {
+    unit_ = unit;
     preview_ = nullptr;
     while (auto* item = list_->takeAt(0)) {
         if (item->widget()) item->widget()->deleteLater();
@@ -48,7 +49,7 @@ void FindingsView::show_findings(const check::Findings& findings, bool anything_
     }
     int errors = 0, others = 0;
     for (const auto& finding : findings) {
-        (finding.severity == check::Severity::error ? errors : others)++;
+        (finding.severity == Severity::error ? errors : others)++;
         list_->addWidget(make_card(finding));
     }
     if (findings.empty())
@@ -69,17 +70,18 @@ void FindingsView::set_outdated(bool outdated) {
 QWidget* FindingsView::make_card(const check::Finding& finding) {
     auto* card = new QFrame(this);
     card->setObjectName("card");
-    card->setProperty("severity", qt(check::name(finding.severity)));
+    card->setProperty("severity", qt(name(finding.severity)));
     auto* column = new QVBoxLayout(card);
     column->setContentsMargins(9, 6, 8, 7);
     column->setSpacing(3);
-    auto* first = wrapped(sign(finding.severity) + "  " + qt(finding.message), card);
+    const QString message = qt(in_words(finding.message, unit_));
+    auto* first = wrapped(sign(finding.severity) + "  " + message, card);
     QFont bold = first->font();
     bold.setBold(true);
     first->setFont(bold);
-    first->setAccessibleName(word(finding.severity) + ": " + qt(finding.message));
+    first->setAccessibleName(word(finding.severity) + ": " + message);
     column->addWidget(first);
-    auto* because = wrapped("because " + qt(finding.because), card);
+    auto* because = wrapped("because " + qt(in_words(finding.because, unit_)), card);
     because->setObjectName("faint");
     column->addWidget(because);
     for (const auto& fix : finding.fixes)
@@ -99,7 +101,8 @@ QWidget* FindingsView::make_fix(const check::Fix& fix, QWidget* card) {
     auto* column = new QVBoxLayout(box);
     column->setContentsMargins(0, 2, 0, 0);
     column->setSpacing(3);
-    column->addWidget(wrapped("→ " + qt(fix.text), box));
+    const QString text = qt(in_words(fix.text, unit_));
+    column->addWidget(wrapped("→ " + text, box));
     auto* changes = wrapped("", box);
     changes->setObjectName("preview_text");
     changes->hide();
@@ -107,10 +110,10 @@ QWidget* FindingsView::make_fix(const check::Fix& fix, QWidget* card) {
     auto* row = new QHBoxLayout;
     auto* look = new QPushButton("What would change?", box);
     look->setObjectName("preview");
-    look->setAccessibleDescription(qt(fix.text));
+    look->setAccessibleDescription(text);
     auto* make = new QPushButton("Do it", box);
     make->setObjectName("primary");
-    make->setAccessibleName("Do it: " + qt(fix.text));
+    make->setAccessibleName("Do it: " + text);
     row->addWidget(look);
     row->addWidget(make);
     row->addStretch(1);

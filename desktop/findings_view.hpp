@@ -12,7 +12,7 @@ class FindingsView : public QWidget {
     Q_OBJECT
 public:
     explicit FindingsView(QWidget* parent = nullptr);
-    void show_findings(const check::Findings& findings, bool anything_to_check);
+    void show_findings(const check::Findings& findings, bool anything_to_check, LengthUnit unit);
     /// What a previewed fix would change; shown in the card that asked.
     void show_preview(const QStringList& changes);
     void set_outdated(bool outdated);
@@ -26,6 +26,7 @@ private:
     QWidget* make_card(const check::Finding& finding);
     QWidget* make_fix(const check::Fix& fix, QWidget* card);
 
+    LengthUnit unit_ = LengthUnit::mm;
     QLabel* heading_;
     QVBoxLayout* list_;
     QLabel* preview_ = nullptr; ///< of the card that asked last

@@ -338,7 +338,7 @@ void HardwareFinder::show_dimensions() {
     if (!item_) return;
     const std::optional<double> length =
         length_->count() > 0 ? std::optional(length_->currentData().toDouble()) : std::nullopt;
-    picture_->show_piece(drawing::view_of(*item_, length), unit_);
+    picture_->show_piece(piece::view_of(*item_, length), unit_);
     const auto shown = [&](const std::optional<double>& mm) {
         return mm ? qt(plain(from_mm(*mm, unit_), 6)) : QString("–");
     };
@@ -359,7 +359,7 @@ void HardwareFinder::show_dimensions() {
     lengths_->setColumnHidden(1, item_->grips_mm.empty());
     for (int row = 0; row < lengths_->rowCount(); ++row) {
         const double l = item_->lengths_mm[static_cast<std::size_t>(row)];
-        const auto mass = standards::mass_kg(*item_, l);
+        const auto mass = piece::mass_kg(*item_, l);
         const bool kept = stock && (stock->lengths_mm.empty() ||
                                     std::ranges::find(stock->lengths_mm, l) != stock->lengths_mm.end());
         cell(lengths_, row, 0, qt(plain(from_mm(l, unit_), 6)));
@@ -386,7 +386,7 @@ void HardwareFinder::show_companions() {
         rows += QString("<tr><td style='color:%1; padding-right:12px'>%2</td><td "
                         "style='padding-right:12px'><b>%3</b></td><td style='color:%1'>%4</td></tr>")
                     .arg(theme().faint.name(), line.name, line.figure, line.source);
-    if (const auto mass = standards::mass_kg(*item_, {}))
+    if (const auto mass = piece::mass_kg(*item_, {}))
         rows += QString("<tr><td style='color:%1; padding-right:12px'>Mass</td><td><b>%2 g</b></td><td "
                         "style='color:%1'>by its shape</td></tr>")
                     .arg(theme().faint.name(), qt(plain(*mass * 1000, 3)));

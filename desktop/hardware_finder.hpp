@@ -1,5 +1,5 @@
 #pragma once
-#include "model/workshop.hpp"
+#include "standards/workshop.hpp"
 #include "presenter/hardware_search.hpp"
 #include <QWidget>
 #include <optional>

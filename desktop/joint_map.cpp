@@ -39,7 +39,7 @@ void JointMap::show_project(const Project& project, const Results* results) {
     }
     for (const auto& joint : project.joints) {
         Link link{joint.id, qt(joint.name), hardware_line(project, joint)};
-        link.locates = joint::locates_across(joint);
+        link.locates = results && joint::locates_across(results->placement.designs, joint.id);
         for (const auto& member : joint.members) {
             const auto at = std::ranges::find(project.instances, member.instance, &Instance::id);
             link.nodes.push_back(static_cast<std::size_t>(at - project.instances.begin()));
@@ -47,7 +47,7 @@ void JointMap::show_project(const Project& project, const Results* results) {
         if (results)
             for (const auto& finding : results->findings)
                 if (finding.joint == joint.id)
-                    link.worst = std::max(link.worst.value_or(check::Severity::note), finding.severity);
+                    link.worst = std::max(link.worst.value_or(Severity::note), finding.severity);
         links_.push_back(link);
     }
     if (!kollema::find(project, chosen_) && !links_.empty()) chosen_ = links_.front().joint;

@@ -32,7 +32,7 @@ private:
         QString text, detail;
         std::vector<std::size_t> nodes;
         bool locates = false;
-        std::optional<check::Severity> worst;
+        std::optional<Severity> worst;
         QPointF place = {}; ///< of its plate, in 0…1
         double lane = 0;    ///< beside other joints of the same parts, in line distances
     };

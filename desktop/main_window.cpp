@@ -169,7 +169,7 @@ void MainWindow::connect_panels() {
     connect(strip_, &FigureStrip::change_wished, this, &MainWindow::change_figure);
     connect(findings_, &FindingsView::joint_asked, map_, &JointMap::choose);
     connect(findings_, &FindingsView::apply_asked, this,
-            [this](const check::Fix& fix) { document_.apply(qt(fix.text), fix.apply(document_.project())); });
+            [this](const check::Fix& fix) { document_.apply(qt(in_words(fix.text, unit_)), edit::apply(document_.project(), fix.changes)); });
     connect(findings_, &FindingsView::preview_asked, this, &MainWindow::preview);
     connect(gap_, &GapView::limits_wished, this, &MainWindow::change_limits);
     connect(gap_, &GapView::tolerance_wished, this, &MainWindow::change_tolerance);
@@ -229,7 +229,7 @@ void MainWindow::show_project() {
 void MainWindow::show_results() {
     const Results& results = *document_.results();
     map_->show_project(document_.project(), &results);
-    findings_->show_findings(results.findings, !document_.project().joints.empty());
+    findings_->show_findings(results.findings, !document_.project().joints.empty(), unit_);
     findings_->set_outdated(false);
     gap_->show_gaps(document_.project(), &results, unit_);
     section_->set_outdated(false);
@@ -257,12 +257,13 @@ void MainWindow::show_joint(const JointId& id) {
     if (!document_.results()) return;
     const auto found = document_.results()->sections.find(id);
     if (found == document_.results()->sections.end()) return;
-    if (found->second) {
+    const auto& design = document_.results()->placement.designs.at(id);
+    if (found->second && design) {
         drawing::Section section = *found->second;
-        section.callouts = drawing::callouts_of(document_.project(), *joint, section, unit_);
+        section.callouts = drawing::callouts_of(document_.project(), *joint, *design, section, unit_);
         section_->show_section(section);
     } else
-        section_->show_message(message(found->second.error()));
+        section_->show_message(message(found->second ? design.error() : found->second.error()));
 }
 
 void MainWindow::refuse(const QString& why) {
@@ -322,7 +323,7 @@ void MainWindow::change_limits(const RequirementId& requirement, const QString& 
 
 /// Computes what a fix would change on another thread; an answer to an older project is dropped.
 void MainWindow::preview(const check::Fix& fix) {
-    const auto after = fix.apply(document_.project());
+    const auto after = edit::apply(document_.project(), fix.changes);
     if (!after) return findings_->show_preview({message(after.error())});
     if (!document_.results() || !document_.up_to_date())
         return findings_->show_preview({"Still computing; ask again in a moment."});
@@ -332,7 +333,7 @@ void MainWindow::preview(const check::Fix& fix) {
                 watcher->deleteLater();
                 const auto results = watcher->result(); // none where it was stopped
                 if (results && document_.project() == before && document_.results())
-                    findings_->show_preview(changes_between(before, *document_.results(), after, *results));
+                    findings_->show_preview(changes_between(before, *document_.results(), after, *results, unit_));
             });
     watcher->setFuture(QtConcurrent::run([after = *after, stop = document_.stop_flag()] {
         return compute_results(after, [stop] { return !*stop; });
@@ -341,6 +342,7 @@ void MainWindow::preview(const check::Fix& fix) {
 
 void MainWindow::set_unit(LengthUnit unit) {
     unit_ = unit;
+    document_.set_unit(unit);
     inches_->setChecked(unit == LengthUnit::inch);
     show_joint(map_->chosen());
     gap_->show_gaps(document_.project(), document_.results(), unit_);

@@ -155,8 +155,8 @@ void ask_for_joint(QWidget* parent, const Project& project, LengthUnit unit, con
     Form form("Join two parts", "Join them", parent);
     auto* name = form.line("Name", "Screws");
     auto* kind = form.choice("With");
-    kind->addItem("Cap screws into a tapped hole (ISO 4762)");
-    kind->addItem("Dowel pins, press and slip (ISO 8734)");
+    for (const auto& one : kind::all_kinds())
+        kind->addItem(qt(kind::info(one).title));
     auto* upper = form.choice("Enter on face of");
     auto* lower = form.choice("Go into face of");
     add_faces(upper, project);
@@ -170,7 +170,7 @@ void ask_for_joint(QWidget* parent, const Project& project, LengthUnit unit, con
         if (!middle) return message(middle.error());
         if (middle->size() != 1) return "The middle of the pattern is one place, such as 25, 0.";
         Joint joint{.name = name->text().trimmed().toStdString(), .places = *spots};
-        if (kind->currentIndex() == 1) joint.kind = DowelPinJoint{};
+        joint.kind = kind::all_kinds()[static_cast<std::size_t>(kind->currentIndex())];
         joint.members = {{face(upper).instance, face(upper).feature},
                          {face(lower).instance, face(lower).feature, middle->front()}};
         return outcome(take, "Join with " + name->text(), edit::add_joint(project, joint));

@@ -39,7 +39,7 @@ PieceView::PieceView(QWidget* parent) : QWidget(parent) {
     setAccessibleDescription("The piece true to scale, its dimensions named by the letters of its standard");
 }
 
-void PieceView::show_piece(const drawing::PieceView& view, LengthUnit unit) {
+void PieceView::show_piece(const piece::PieceView& view, LengthUnit unit) {
     view_ = view;
     unit_ = unit;
     update();
@@ -79,10 +79,10 @@ void PieceView::paint(QPainter& painter, const QRectF& room) const {
     const double scale = std::min((room.width() - 90) / width_mm, (room.height() - 60) / height_mm);
     const QPointF middle =
         room.center() - QPointF(scale * (w.left + w.right) / 2, -scale * (w.bottom + w.top) / 2);
-    const auto at = [&](drawing::Point p) {
+    const auto at = [&](Point p) {
         return QPointF(middle.x() + scale * p.x, middle.y() - scale * p.y);
     };
-    const auto polygon = [&](const drawing::Polygon& points) {
+    const auto polygon = [&](const Polygon& points) {
         QPolygonF all;
         for (const auto& p : points)
             all << at(p);
@@ -97,8 +97,8 @@ void PieceView::paint(QPainter& painter, const QRectF& room) const {
         painter.drawPolygon(polygon(outline));
     painter.setBrush(Qt::NoBrush);
     for (const auto& line : view_->lines) {
-        QPen pen(t.ink, line.kind == drawing::LineKind::visible ? 1.3 : 0.8);
-        if (line.kind == drawing::LineKind::centre) pen.setDashPattern({14, 4, 2, 4});
+        QPen pen(t.ink, line.kind == LineKind::visible ? 1.3 : 0.8);
+        if (line.kind == LineKind::centre) pen.setDashPattern({14, 4, 2, 4});
         painter.setPen(pen);
         painter.drawPolyline(polygon(line.points));
     }

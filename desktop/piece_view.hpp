@@ -1,5 +1,6 @@
 #pragma once
-#include "drawing/hardware_view.hpp"
+#include "piece/view.hpp"
+#include "quantity/format.hpp"
 #include <QWidget>
 #include <optional>
 
@@ -10,7 +11,7 @@ class PieceView : public QWidget {
     Q_OBJECT
 public:
     explicit PieceView(QWidget* parent = nullptr);
-    void show_piece(const drawing::PieceView& view, LengthUnit unit);
+    void show_piece(const piece::PieceView& view, LengthUnit unit);
     void clear();
     bool save_svg(const QString& path);
     QSize minimumSizeHint() const override { return {300, 180}; }
@@ -20,7 +21,7 @@ protected:
 
 private:
     void paint(QPainter& painter, const QRectF& room) const;
-    std::optional<drawing::PieceView> view_;
+    std::optional<piece::PieceView> view_;
     LengthUnit unit_ = LengthUnit::mm;
 };
 

@@ -79,7 +79,7 @@ void SectionView::fit() {
                edge + (room_y + scale_ * (w.top + w.bottom)) / 2};
 }
 
-QPointF SectionView::on_screen(drawing::Point p) const {
+QPointF SectionView::on_screen(Point p) const {
     return {offset_.x() + scale_ * p.x, offset_.y() - scale_ * p.y};
 }
 
@@ -168,8 +168,8 @@ void SectionView::paint_hardware(QPainter& painter) const {
             painter.drawPolygon(polygon);
         }
     for (const auto& line : section_->lines) {
-        QPen pen(theme().ink, line.kind == drawing::LineKind::visible ? 1.4 : 0.8);
-        if (line.kind == drawing::LineKind::centre) {
+        QPen pen(theme().ink, line.kind == LineKind::visible ? 1.4 : 0.8);
+        if (line.kind == LineKind::centre) {
             pen.setDashPattern({14, 4, 2, 4});
             pen.setColor(theme().faint);
         }

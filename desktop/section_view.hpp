@@ -40,7 +40,7 @@ private:
     void fit();
     double column_width(drawing::Side side) const; ///< of the figures on one side
     void place_labels();
-    QPointF on_screen(drawing::Point point) const;
+    QPointF on_screen(Point point) const;
     void paint(class QPainter& painter) const;
     void paint_parts(QPainter& painter) const;
     void paint_hardware(QPainter& painter) const;

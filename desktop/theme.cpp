@@ -102,13 +102,13 @@ QString style_sheet(const Theme& t) {
 
 const Theme& theme() { return *current; }
 
-QColor colour(check::Severity severity) {
+QColor colour(Severity severity) {
     switch (severity) {
-    case check::Severity::error:
+    case Severity::error:
         return theme().error;
-    case check::Severity::warning:
+    case Severity::warning:
         return theme().warning;
-    case check::Severity::note:
+    case Severity::note:
         break;
     }
     return theme().note;

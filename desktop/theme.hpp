@@ -17,7 +17,7 @@ struct Theme {
 };
 
 const Theme& theme(); ///< the one in use
-QColor colour(check::Severity severity);
+QColor colour(Severity severity);
 
 /// Sets palette, style sheet and the shipped font for the whole application.
 void apply_theme(QApplication& application, bool dark);

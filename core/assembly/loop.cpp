@@ -38,7 +38,7 @@ public:
             if (crossing.across)
                 if (auto done = across(crossing); !done) return tl::unexpected(done.error());
             loop_.joints.push_back(crossing.joint->id);
-            if (crossing.across && !joint::locates_across(*crossing.joint)) {
+            if (crossing.across && !joint::locates_across(placement_.designs, crossing.joint->id)) {
                 loop_.only_clamps.push_back(crossing.joint->id);
                 loop_.remarks.insert( // what matters most stands first
                     loop_.remarks.begin(),
@@ -177,7 +177,9 @@ private:
         for (const auto& [place, share] :
              {std::pair{std::size_t{0}, first_share.norm()}, {second, second_share.norm()}}) {
             if (share < negligible) continue;
-            const auto floats = joint::floats_at(project_, j, place);
+            const auto& design = placement_.designs.at(j.id);
+            if (!design) return tl::unexpected(design.error());
+            const auto floats = joint::floats_at(project_, j, *design, place);
             if (!floats) return tl::unexpected(floats.error());
             for (const auto& f : *floats) {
                 if (f.member != crossing.from && f.member != crossing.to) continue;

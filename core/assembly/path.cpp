@@ -22,8 +22,8 @@ std::optional<bool> runs_across(const Project& project, const Placement& placeme
     const Frame axis = in(frame->second, joint::seat_of(*part_of(project, first.instance), first));
     const double share = std::abs(axis.z.dot(direction));
     if (share < right_angle) return true;
-    // Along their axes only screws hold faces together; a pin slips.
-    if (share > aligned && !joint::locates_across(j)) return false;
+    // Along its axis a joint fixes a distance only where it seats faces; a pin slips.
+    if (share > aligned && joint::seats(placement.designs, j.id)) return false;
     return std::nullopt;
 }
 
@@ -44,9 +44,9 @@ std::vector<Crossing> crossings_from(const Project& project, const Placement& pl
     return all;
 }
 
-int cost(const Crossing& crossing) {
+int cost(const Placement& placement, const Crossing& crossing) {
     constexpr int dearer_than_any_detour = 1000;
-    return crossing.across && !joint::locates_across(*crossing.joint) ? dearer_than_any_detour : 1;
+    return crossing.across && !joint::locates_across(placement.designs, crossing.joint->id) ? dearer_than_any_detour : 1;
 }
 
 }
@@ -67,7 +67,7 @@ Result<std::vector<Crossing>> shortest_path(const Project& project, const Placem
         if (instance == to) break;
         for (const auto& crossing : crossings_from(project, placement, instance, direction)) {
             const InstanceId next = crossing.joint->members[crossing.to].instance;
-            const int total = spent + cost(crossing);
+            const int total = spent + cost(placement, crossing);
             const auto known = reached.find(next);
             if (known != reached.end() && known->second.cost <= total) continue;
             if (known != reached.end()) open.erase({known->second.cost, next});

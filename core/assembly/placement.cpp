@@ -61,16 +61,17 @@ void compare(const Joint& j, const Views& views, Placement& placement) {
 }
 
 Result<Placement> place(const Project& project) {
+    Placement placement{.designs = joint::designs_of(project)};
     std::vector<std::pair<const Joint*, Views>> joints;
     for (const auto& j : project.joints) {
         auto views = joint::members_of(project, j);
         if (!views) return tl::unexpected(views.error());
         joints.emplace_back(&j, std::move(*views));
     }
-    std::stable_partition(joints.begin(), joints.end(),
-                          [](const auto& entry) { return joint::locates_across(*entry.first); });
+    std::stable_partition(joints.begin(), joints.end(), [&](const auto& entry) {
+        return joint::locates_across(placement.designs, entry.first->id);
+    });
 
-    Placement placement;
     for (const auto& instance : project.instances)
         if (instance.grounded) placement.frames.emplace(instance.id, Frame{});
     // Joints of which a member is placed wait in their order; after every step the locating ones come first

@@ -1,5 +1,5 @@
 #pragma once
-#include "model/project.hpp"
+#include "joint/design.hpp"
 #include <map>
 #include <vector>
 
@@ -18,6 +18,7 @@ struct Placement {
     std::map<InstanceId, Frame> frames; ///< in the grounded instance's surroundings
     std::vector<InstanceId> loose;      ///< instances that no joint reaches
     std::vector<Mismatch> mismatches;
+    joint::Designs designs; ///< of all joints; what stands follows from their contacts
 };
 
 /// From the grounded instance outward along the joints; a joint that locates is followed before one that

@@ -1,7 +1,5 @@
 #include "check/rules.hpp"
-#include "edit/edits.hpp"
 #include "joint/members.hpp"
-#include "quantity/format.hpp"
 #include "standards/threads.hpp"
 #include <algorithm>
 #include <cmath>
@@ -10,20 +8,21 @@
 namespace kollema::check {
 namespace {
 
-struct Need {
+struct Wanted {
     double distance_mm;
     std::string because;
 };
 
-Need needed(const Hole& hole) {
+Wanted wanted_for(const Hole& hole) {
     if (hole.thread)
         if (const auto t = standards::thread(hole.thread->name))
             return {1.5 * t->major_mm,
                     "a tapped hole wants 1.5 times the thread to the edge (common practice)"};
-    const double widest = hole.counterbore ? hole.counterbore->diameter_mm : 0;
+    const double widest = std::max(hole.counterbore ? hole.counterbore->diameter_mm : 0,
+                                   hole.countersink ? hole.countersink->diameter_mm : 0);
     const double plain_hole = 1.2 * hole.diameter_mm, recess = widest / 2 + 0.1 * widest;
     if (recess > plain_hole)
-        return {recess, "a counterbore wants a tenth of its diameter as wall (common practice)"};
+        return {recess, "a recess wants a tenth of its diameter as wall (common practice)"};
     return {plain_hole, "a hole wants 1.2 times its diameter to the edge (EN 1993-1-8, table 3.3)"};
 }
 
@@ -35,9 +34,12 @@ Fix move_inward(const Project& project, const Joint& j, const Part& part, const 
     auto places = j.places;
     places[hole.owner->place] += Vector2(step.head<2>());
     const bool still_on_all = edit::set_places(project, j.id, places).has_value();
-    return {fmt::format("Move place {} of {} by {} mm from the edge{}", hole.owner->place + 1, j.name,
-                        plain(by_mm, 4), still_on_all ? "" : " (another part is too small for that)"),
-            [id = j.id, places](const Project& p) { return edit::set_places(p, id, places); }};
+    return {{still_on_all ? "Move place {place} of {joint} by {by} from the edge"
+                          : "Move place {place} of {joint} by {by} from the edge (another part is too small for that)",
+             {{"place", std::to_string(hole.owner->place + 1)},
+              {"joint", j.name},
+              {"by", Quantity{by_mm, Unit::length}}}},
+            {edit::SetPlaces{j.id, places}}};
 }
 
 }
@@ -49,20 +51,26 @@ Findings edge_distance(const Snapshot& s) {
             const auto* hole = std::get_if<Hole>(&feature.shape);
             if (!hole || !feature.owner) continue;
             const double is = edge_distance_mm(part.body, feature.frame.origin, feature.frame.z);
-            const Need need = needed(*hole);
-            if (is >= need.distance_mm - 1e-9) continue;
+            const Wanted wanted = wanted_for(*hole);
+            if (is >= wanted.distance_mm - 1e-9) continue;
             const Joint& j = *find(s.project, feature.owner->joint);
             const bool breaks_out = is < hole->diameter_mm / 2;
-            found.push_back(
-                {.rule = "edge-distance",
-                 .severity = breaks_out ? Severity::error : Severity::warning,
-                 .joint = j.id,
-                 .parts = {part.id},
-                 .message = fmt::format("{}: hole {} in {} stands {} mm from the edge; {} mm are wanted",
-                                        j.name, feature.owner->place + 1, part.name, plain(is, 4),
-                                        plain(need.distance_mm, 4)),
-                 .because = need.because,
-                 .fixes = {move_inward(s.project, j, part, feature, need.distance_mm - is)}});
+            found.push_back({.rule = "edge-distance",
+                             .severity = breaks_out ? Severity::error : Severity::warning,
+                             .joint = j.id,
+                             .parts = {part.id},
+                             .where = {feature.owner->member, feature.owner->place},
+                             .is = is,
+                             .wanted = wanted.distance_mm,
+                             .unit = Unit::length,
+                             .message = {"{joint}: hole {place} in {part} stands {is} from the edge; {wanted} are wanted",
+                                         {{"joint", j.name},
+                                          {"place", std::to_string(feature.owner->place + 1)},
+                                          {"part", part.name},
+                                          {"is", Quantity{is, Unit::length}},
+                                          {"wanted", Quantity{wanted.distance_mm, Unit::length}}}},
+                             .because = {wanted.because},
+                             .fixes = {move_inward(s.project, j, part, feature, wanted.distance_mm - is)}});
         }
     return found;
 }

@@ -1,6 +1,8 @@
 #pragma once
 #include "assembly/placement.hpp"
-#include "model/project.hpp"
+#include "edit/change.hpp"
+#include "quantity/phrase.hpp"
+#include "quantity/severity.hpp"
 #include <functional>
 #include <map>
 #include <string>
@@ -8,24 +10,28 @@
 
 namespace kollema::check {
 
-enum class Severity { note, warning, error };
-std::string_view name(Severity severity);
-Result<Severity> parse_severity(std::string_view text);
-
-/// A way out: an edit that can be previewed, applied and undone.
+/// A way out: changes that can be previewed, applied and undone as one edit.
 struct Fix {
-    std::string text;
-    std::function<Result<Project>(const Project&)> apply;
+    Phrase text;
+    std::vector<edit::Change> changes;
 };
 
-/// Something wrong: what is needed against what is given, why, and what would help.
+/// Where a finding's numbers were read.
+struct Where {
+    std::optional<std::size_t> member = {}, place = {};
+};
+
+/// Something wrong: what is given against what is needed, why, and what would help.
 struct Finding {
     std::string rule;
     Severity severity = Severity::warning;
     JointId joint; ///< empty where it concerns no joint
     RequirementId requirement;
     std::vector<PartId> parts;
-    std::string message, because;
+    Where where = {};
+    std::optional<double> is = {}, wanted = {}; ///< in the base of the unit
+    Unit unit = Unit::none;
+    Phrase message, because;
     std::vector<Fix> fixes;
 };
 using Findings = std::vector<Finding>;
@@ -34,6 +40,12 @@ using Findings = std::vector<Finding>;
 struct Snapshot {
     const Project& project;
     const assembly::Placement& placement;
+    std::map<JointId, kind::Needs> needs = {}; ///< of all joints that can be designed
+
+    const kind::Design* design(const JointId& joint) const { ///< null where there is none
+        const auto found = placement.designs.find(joint);
+        return found != placement.designs.end() && found->second ? &*found->second : nullptr;
+    }
 };
 
 }

@@ -1,90 +1,104 @@
 #include "check/rules.hpp"
-#include "drawing/section.hpp"
-#include "edit/edits.hpp"
-#include "joint/matched_features.hpp"
-#include "quantity/format.hpp"
-#include "standards/hardware.hpp"
+#include "drawing/hole_text.hpp"
+#include "joint/design.hpp"
+#include <algorithm>
 #include <cmath>
-#include <fmt/format.h>
 
 namespace kollema::check {
 namespace {
 
 /// What differs between two holes that should serve the same fastener; empty when nothing that matters does.
-std::string difference(const Hole& is, const Hole& wanted) {
+Phrase difference(const Hole& is, const Hole& wanted) {
     if (is.thread.has_value() != wanted.thread.has_value())
-        return is.thread ? "a thread where none belongs" : "no thread";
+        return {is.thread ? "a thread where none belongs" : "no thread"};
     if (is.thread && is.thread->name != wanted.thread->name)
-        return fmt::format("thread {} instead of {}", is.thread->name, wanted.thread->name);
+        return {"thread {is} instead of {wanted}", {{"is", is.thread->name}, {"wanted", wanted.thread->name}}};
     if (std::abs(is.diameter_mm - wanted.diameter_mm) > 1e-9)
-        return fmt::format("ø{} instead of ø{}", plain(is.diameter_mm, 6), plain(wanted.diameter_mm, 6));
+        return {"ø {is} instead of ø {wanted}",
+                {{"is", Quantity{is.diameter_mm, Unit::length}}, {"wanted", Quantity{wanted.diameter_mm, Unit::length}}}};
     if (is.tolerance != wanted.tolerance)
-        return fmt::format("tolerance {} instead of {}",
-                           is.tolerance.zone.empty() ? "as entered" : is.tolerance.zone,
-                           wanted.tolerance.zone.empty() ? "none" : wanted.tolerance.zone);
-    return "";
+        return {"tolerance {is} instead of {wanted}",
+                {{"is", is.tolerance.zone.empty() ? "as entered" : is.tolerance.zone},
+                 {"wanted", wanted.tolerance.zone.empty() ? "none" : wanted.tolerance.zone}}};
+    if (wanted.countersink && is.countersink != wanted.countersink)
+        return {is.countersink ? "another countersink" : "no countersink"};
+    return {""};
 }
 
-/// Such a hole is the matter of the rule no_clearance.
-bool leaves_no_clearance(const Hole& hole, const Joint& j) {
-    const auto* screw = std::get_if<CapScrewJoint>(&j.kind);
-    const auto hardware = screw ? standards::cap_screw(screw->thread) : Result<standards::CapScrew>(fail({}));
-    return hardware && !hole.thread && hole.diameter_mm <= hardware->d + 1e-9;
+/// Such a hole is already the matter of the joint's own kind.
+bool leaves_no_clearance(const Snapshot& s, const Joint& joint, std::size_t member, std::size_t place) {
+    const auto needs = s.needs.find(joint.id);
+    return needs != s.needs.end() && std::ranges::any_of(needs->second, [&](const kind::Need& need) {
+               return need.rule == "no-clearance" && need.member == member && need.place == place;
+           });
 }
 
 Finding differing_hole(const Joint& j, const Part& part, const Feature& feature, const Hole& wanted,
-                       const std::string& how) {
+                       const Phrase& how) {
     const Hole& is = std::get<Hole>(feature.shape);
     // A hole that differs within reason is the user's choice; one that cannot take the fastener at all is
     // not.
     const bool unusable = is.thread != wanted.thread ? true : is.diameter_mm < wanted.diameter_mm - 1e-9;
-    return {
-        .rule = "matched-holes",
-        .severity = unusable ? Severity::error : Severity::warning,
-        .joint = j.id,
-        .parts = {part.id},
-        .message = fmt::format("{}: hole {} in {} has {}", j.name, feature.owner->place + 1, part.name, how),
-        .because = fmt::format("the joint's hardware asks for {}; this hole was set by hand to {}",
-                               drawing::hole_text(wanted), drawing::hole_text(is)),
-        .fixes = {
-            {fmt::format("Match the hole to the joint again: {}", drawing::hole_text(wanted)),
-             [part = part.id, id = feature.id](const Project& p) { return edit::match_hole(p, part, id); }}}};
+    return {.rule = "matched-holes",
+            .severity = unusable ? Severity::error : Severity::warning,
+            .joint = j.id,
+            .parts = {part.id},
+            .where = {feature.owner->member, feature.owner->place},
+            .is = is.diameter_mm,
+            .wanted = wanted.diameter_mm,
+            .unit = Unit::length,
+            .message = with({"{joint}: hole {place} in {part} has {how}",
+                             {{"joint", j.name},
+                              {"place", std::to_string(feature.owner->place + 1)},
+                              {"part", part.name}}},
+                            "how", how),
+            .because = {"the joint's hardware asks for {wanted}; this hole was set by hand to {is}",
+                        {{"wanted", drawing::hole_text(wanted)}, {"is", drawing::hole_text(is)}}},
+            .fixes = {{{"Match the hole to the joint again: {wanted}", {{"wanted", drawing::hole_text(wanted)}}},
+                       {edit::MatchHole{part.id, feature.id}}}}};
+}
+
+void compare_holes(const Snapshot& s, const Joint& j, const kind::Design& design, Findings& found) {
+    for (std::size_t m = 0; m < j.members.size(); ++m) {
+        const Part& part = *part_of(s.project, j.members[m].instance);
+        for (std::size_t p = 0; p < j.places.size(); ++p) {
+            const Feature* feature = owned_feature(part, j.id, m, p);
+            const Hole* is = feature ? std::get_if<Hole>(&feature->shape) : nullptr;
+            if (!is || leaves_no_clearance(s, j, m, p)) continue;
+            const Hole& wanted = design.shapes[m].hole;
+            if (const auto how = difference(*is, wanted); !how.pattern.empty())
+                found.push_back(differing_hole(j, part, *feature, wanted, how));
+        }
+    }
+}
+
+Finding beside_its_mate(const Snapshot& s, const assembly::Mismatch& mismatch) {
+    const Joint& j = *find(s.project, mismatch.joint);
+    const Part& part = *part_of(s.project, mismatch.instance);
+    const bool beside = mismatch.offset_mm > 1e-6;
+    const double is = beside ? mismatch.offset_mm : std::abs(mismatch.gap_mm);
+    return {.rule = "matched-holes",
+            .severity = Severity::error,
+            .joint = j.id,
+            .parts = {part.id},
+            .is = is,
+            .wanted = 0,
+            .unit = Unit::length,
+            .message = {beside ? "{joint}: the holes in {part} stand {is} beside their mates"
+                               : "{joint}: {part} stands {is} off the face it is joined to",
+                        {{"joint", j.name}, {"part", part.name}, {"is", Quantity{is, Unit::length}}}},
+            .because = {beside ? "another joint already places this part, and the two patterns do not agree"
+                               : "another joint already places this part, and the two heights do not agree"}};
 }
 
 }
 
 Findings matched_holes(const Snapshot& s) {
     Findings found;
-    for (const auto& j : s.project.joints) {
-        const auto wanted = joint::matched_holes(s.project, j);
-        if (!wanted) continue;
-        for (std::size_t m = 0; m < j.members.size(); ++m) {
-            const Part& part = *part_of(s.project, j.members[m].instance);
-            for (std::size_t p = 0; p < j.places.size(); ++p) {
-                const Feature* feature = owned_feature(part, j.id, m, p);
-                const Hole* is = feature ? std::get_if<Hole>(&feature->shape) : nullptr;
-                if (!is || leaves_no_clearance(*is, j)) continue;
-                if (const auto how = difference(*is, (*wanted)[m]); !how.empty())
-                    found.push_back(differing_hole(j, part, *feature, (*wanted)[m], how));
-            }
-        }
-    }
-    for (const auto& mismatch : s.placement.mismatches) {
-        const Joint& j = *find(s.project, mismatch.joint);
-        const Part& part = *part_of(s.project, mismatch.instance);
-        Finding finding{
-            .rule = "matched-holes", .severity = Severity::error, .joint = j.id, .parts = {part.id}};
-        if (mismatch.offset_mm > 1e-6) {
-            finding.message = fmt::format("{}: the holes in {} stand {} mm beside their mates", j.name,
-                                          part.name, plain(mismatch.offset_mm, 4));
-            finding.because = "another joint already places this part, and the two patterns do not agree";
-        } else {
-            finding.message = fmt::format("{}: {} stands {} mm off the face it is joined to", j.name,
-                                          part.name, plain(std::abs(mismatch.gap_mm), 4));
-            finding.because = "another joint already places this part, and the two heights do not agree";
-        }
-        found.push_back(std::move(finding));
-    }
+    for (const auto& j : s.project.joints)
+        if (const auto* design = s.design(j.id)) compare_holes(s, j, *design, found);
+    for (const auto& mismatch : s.placement.mismatches)
+        found.push_back(beside_its_mate(s, mismatch));
     return found;
 }
 

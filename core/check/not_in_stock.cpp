@@ -1,44 +1,44 @@
 #include "check/rules.hpp"
-#include "joint/cap_screw.hpp"
-#include "joint/dowel_pin.hpp"
 #include "quantity/format.hpp"
+#include "standards/catalogue.hpp"
+#include <algorithm>
 #include <fmt/format.h>
 
 namespace kollema::check {
 namespace {
 
 /// A note when the shelf holds pieces of this standard and the joint's is not among them.
-void look(Findings& found, const Project& project, const Joint& joint, const std::string& standard,
-          const std::string& size, double length_mm) {
-    const auto of_standard = [&](const StockItem& item) { return item.standard == standard; };
-    if (std::ranges::none_of(project.workshop.stock, of_standard)) return;
-    if (!stocked_lengths(project.workshop, standard, size, {length_mm}).empty()) return;
+void look(Findings& found, const Workshop& workshop, const Joint& joint, const kind::PlacedPiece& piece) {
+    const auto same_standard = [&](const StockItem& item) { return item.standard == piece.standard; };
+    if (std::ranges::none_of(workshop.stock, same_standard)) return;
+    const bool held = piece.length_mm > 0
+                          ? !stocked_lengths(workshop, piece.standard, piece.size, {piece.length_mm}).empty()
+                          : find_stock(workshop, piece.standard, piece.size) != nullptr;
+    if (held) return;
     std::string shelf;
-    for (const auto& item : project.workshop.stock)
-        if (of_standard(item)) shelf += (shelf.empty() ? "" : ", ") + item.size;
-    found.push_back({.rule = "not-in-stock",
-                     .severity = Severity::note,
-                     .joint = joint.id,
-                     .message = fmt::format("{}: {} {} × {} is not on the workshop's shelf", joint.name,
-                                            standard, size, plain(length_mm)),
-                     .because = fmt::format(
-                         "The shelf has {} in {}; none of them suits here, or another was chosen by hand.",
-                         standard, shelf)});
+    for (const auto& item : workshop.stock)
+        if (same_standard(item)) shelf += (shelf.empty() ? "" : ", ") + item.size;
+    const std::string length = piece.length_mm > 0 ? " × {length}" : "";
+    found.push_back(
+        {.rule = "not-in-stock",
+         .severity = Severity::note,
+         .joint = joint.id,
+         .message = {"{joint}: {piece}" + length + " is not on the workshop's shelf",
+                     {{"joint", joint.name},
+                      {"piece", piece.standard + " " + piece.size},
+                      {"length", Quantity{piece.length_mm, Unit::length}}}},
+         .because = {"The shelf has {standard} in {sizes}; none of them suits here, or another was chosen by hand.",
+                     {{"standard", piece.standard}, {"sizes", shelf}}}});
 }
 
 }
 
-Findings not_in_stock(const Snapshot& snapshot) {
+Findings not_in_stock(const Snapshot& s) {
     Findings found;
-    for (const auto& j : snapshot.project.joints) {
-        if (const auto* screw = std::get_if<CapScrewJoint>(&j.kind)) {
-            if (const auto d = joint::design(snapshot.project, j, *screw))
-                look(found, snapshot.project, j, "ISO 4762", screw->thread, d->length_mm);
-        } else if (const auto* dowel = std::get_if<DowelPinJoint>(&j.kind)) {
-            if (const auto d = joint::design(snapshot.project, j, *dowel))
-                look(found, snapshot.project, j, "ISO 8734", plain(dowel->diameter_mm), d->length_mm);
-        }
-    }
+    for (const auto& joint : s.project.joints)
+        if (const auto* design = s.design(joint.id))
+            for (const auto& piece : design->pieces)
+                look(found, s.project.workshop, joint, piece);
     return found;
 }
 

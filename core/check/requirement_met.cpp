@@ -7,11 +7,13 @@
 namespace kollema::check {
 namespace {
 
-std::string range(const stack::Limits& limits) {
+Quantity length(double mm) { return {mm, Unit::length}; }
+
+Phrase range(const stack::Limits& limits) {
     if (limits.lower && limits.upper)
-        return fmt::format("{} to {} mm", plain(*limits.lower, 6), plain(*limits.upper, 6));
-    return limits.lower ? fmt::format("at least {} mm", plain(*limits.lower, 6))
-                        : fmt::format("at most {} mm", plain(*limits.upper, 6));
+        return {"{from} to {to}", {{"from", length(*limits.lower)}, {"to", length(*limits.upper)}}};
+    return limits.lower ? Phrase{"at least {limit}", {{"limit", length(*limits.lower)}}}
+                        : Phrase{"at most {limit}", {{"limit", length(*limits.upper)}}};
 }
 
 }
@@ -26,22 +28,29 @@ Findings requirement_met(const Snapshot& s) {
             .parts = {part_of(s.project, r.from.instance)->id, part_of(s.project, r.to.instance)->id}};
         const auto result = stack::evaluate(s.project, s.placement, r);
         if (!result) {
-            finding.message = result.error().what + ": " + result.error().why;
-            finding.because = result.error().remedy;
+            finding.message = {"{what}: {why}",
+                               {{"what", result.error().what}, {"why", result.error().why}}};
+            finding.because = {"{remedy}", {{"remedy", result.error().remedy}}};
             found.push_back(std::move(finding));
             continue;
         }
         if (result->met) continue;
         const auto worst =
             std::ranges::max_element(result->contributions, {}, &stack::Contribution::variance_share);
-        finding.message =
-            fmt::format("{}: {} of a million assemblies miss {}", r.name,
-                        fixed(1e6 * (1 - result->distribution.yield), 0), range(result->limits));
-        finding.because =
-            fmt::format("worst case {} to {} mm, yield {}; decided by {}. Most comes from {} ({:.0f} %)",
-                        fixed(result->worst_case.min, 3), fixed(result->worst_case.max, 3),
-                        fixed(100 * result->distribution.yield, 2) + " %", result->decided_because,
-                        worst->name, 100 * worst->variance_share);
+        finding.is = result->distribution.yield;
+        finding.wanted = r.yield_wanted;
+        finding.message = with({"{gap}: {ppm} of a million assemblies miss {range}",
+                                {{"gap", r.name},
+                                 {"ppm", fixed(1e6 * (1 - result->distribution.yield), 0)}}},
+                               "range", range(result->limits));
+        finding.because = {"worst case {least} to {greatest}, yield {yield} %; decided by {rule}. Most comes from "
+                           "{worst} ({share} %)",
+                           {{"least", length(result->worst_case.min)},
+                            {"greatest", length(result->worst_case.max)},
+                            {"yield", fixed(100 * result->distribution.yield, 2)},
+                            {"rule", result->decided_because},
+                            {"worst", worst->name},
+                            {"share", fixed(100 * worst->variance_share, 0)}}};
         found.push_back(std::move(finding));
     }
     return found;

@@ -1,97 +1,69 @@
+#include "drawing/hole_text.hpp"
 #include "drawing/section.hpp"
-#include "joint/cap_screw.hpp"
-#include "joint/dowel_pin.hpp"
-#include "joint/matched_features.hpp"
-#include "quantity/format.hpp"
+#include "joint/design.hpp"
+#include "piece/view.hpp"
+#include "standards/catalogue.hpp"
 #include <algorithm>
 #include <fmt/format.h>
 
 namespace kollema::drawing {
 namespace {
 
-std::string depth_text(const std::optional<double>& depth_mm, LengthUnit unit) {
-    return depth_mm ? fmt::format(" ↧{}", plain(from_mm(*depth_mm, unit), 4)) : " through";
-}
-
-}
-
-std::string hole_text(const Hole& hole, LengthUnit unit) {
-    const auto shown = [&](double mm, int digits) { return plain(from_mm(mm, unit), digits); };
-    std::string tolerance = hole.tolerance.zone.empty() ? "" : " " + hole.tolerance.zone;
-    if (hole.tolerance.zone.empty() && (hole.tolerance.plus_mm != 0 || hole.tolerance.minus_mm != 0))
-        tolerance = fmt::format(" {:+g}/{:+g}", from_mm(hole.tolerance.plus_mm, unit),
-                                from_mm(hole.tolerance.minus_mm, unit));
-    std::string text =
-        fmt::format("ø{}{}{}", shown(hole.diameter_mm, 6), tolerance, depth_text(hole.depth_mm, unit));
-    if (hole.thread)
-        text = fmt::format("{}-{}{}, {}", hole.thread->name, hole.thread->tolerance_class,
-                           depth_text(hole.thread->depth_mm, unit), text);
-    if (hole.counterbore)
-        text += fmt::format(", recess ø{} ↧{}", shown(hole.counterbore->diameter_mm, 4),
-                            shown(hole.counterbore->depth_mm, 4));
-    return text;
-}
-
-std::vector<Callout> callouts_of(const Project& project, const Joint& joint, const Section& section,
-                                 LengthUnit unit) {
-    std::vector<Callout> callouts;
-    const auto shown = [&](double mm, int digits) { return plain(from_mm(mm, unit), digits); };
-    double top = 0;
-    for (std::size_t m = 0; m < joint.members.size(); ++m) {
-        const Part* part = part_of(project, joint.members[m].instance);
-        const Hole* hole = joint::actual_hole(project, joint, m, 0);
-        for (const auto& drawn : section.parts) {
-            if (drawn.part != part->id) continue;
-            const Box& box = drawn.outline;
-            const double middle = (box.top + box.bottom) / 2;
-            callouts.push_back({fmt::format("{} {}", part->name, shown(box.top - box.bottom, 6)),
-                                "thickness:" + part->id.text,
-                                {std::max(box.left, section.window.left) + 1, middle},
-                                Side::left});
-            if (hole)
-                callouts.push_back({hole_text(*hole, unit),
-                                    fmt::format("hole:{}", m),
-                                    {hole->diameter_mm / 2, middle - (box.top - box.bottom) / 6},
-                                    Side::right});
-            top = std::max(top, box.top);
-        }
-    }
-    if (const auto* screw = std::get_if<CapScrewJoint>(&joint.kind)) {
-        if (const auto d = joint::design(project, joint, *screw)) {
-            const double seat = -d->recess_mm + d->washer_mm;
-            callouts.push_back(
-                {fmt::format("{} × {} - {}", screw->thread, plain(d->length_mm), screw->property_class),
-                 "thread",
-                 {d->screw.dk_max / 2, seat + d->screw.k_max / 2},
-                 Side::right});
-            callouts.push_back({fmt::format("grip {}", shown(d->grip_mm, 4)),
-                                "grip",
-                                {-d->screw.d / 2, seat - d->grip_mm / 2},
-                                Side::left});
-            callouts.push_back({fmt::format("engagement {}", shown(d->engagement_mm, 4)),
-                                "engagement",
-                                {-d->screw.d / 2, seat - d->grip_mm - d->engagement_mm / 2},
-                                Side::left});
-        }
-        return callouts;
-    }
-    const auto& dowel = std::get<DowelPinJoint>(joint.kind);
-    if (const auto d = joint::design(project, joint, dowel)) {
-        callouts.push_back({fmt::format("pin ø{} m6 × {}", plain(d->pin.d), plain(d->length_mm)),
-                            "pin",
-                            {d->pin.d / 2, top - d->sunk_mm - d->pin.chamfer},
+/// The member's thickness on the left, its hole on the right.
+void add_member(std::vector<Callout>& callouts, const Project& project, const Joint& joint, std::size_t m,
+                const Section& section, LengthUnit unit) {
+    const Part* part = part_of(project, joint.members[m].instance);
+    const Hole* hole = joint::actual_hole(project, joint, m, 0);
+    const auto drawn = std::ranges::find(section.parts, part->id, &CutPart::part);
+    if (drawn == section.parts.end()) return;
+    const Box& box = drawn->outline;
+    const double height = box.top - box.bottom, middle = (box.top + box.bottom) / 2;
+    callouts.push_back({fmt::format("{} {}", part->name, plain(from_mm(height, unit), 6)),
+                        "thickness:" + part->id.text,
+                        {std::max(box.left, section.window.left) + 1, middle},
+                        Side::left});
+    if (hole)
+        callouts.push_back({hole_text(*hole, unit),
+                            fmt::format("hole:{}", m),
+                            {hole->diameter_mm / 2, middle - height / 6},
                             Side::right});
-        callouts.push_back(
-            {fmt::format("slip {:+.0f} to {:+.0f} µm", 1000 * d->slip.min_mm, 1000 * d->slip.max_mm),
-             "slip",
-             {-d->pin.d / 2, top - d->sunk_mm - d->slip_depth_mm / 2},
-             Side::left});
-        callouts.push_back(
-            {fmt::format("press {:+.0f} to {:+.0f} µm", 1000 * d->press.min_mm, 1000 * d->press.max_mm),
-             "press",
-             {-d->pin.d / 2, top - d->sunk_mm - d->slip_depth_mm - d->press_depth_mm / 2},
-             Side::left});
+}
+
+/// Half the width of a piece's drawing: where its figure points to.
+double reach_mm(const kind::PlacedPiece& placed) {
+    const auto item = standards::hardware(placed.standard, placed.size);
+    return item ? piece::side_of(*item, placed.length_mm, placed.closed_over_mm).window.top : 0;
+}
+
+std::string text_of(const kind::Outcome& outcome, LengthUnit unit) {
+    std::string name = outcome.title;
+    name.front() = static_cast<char>(std::tolower(static_cast<unsigned char>(name.front())));
+    if (outcome.least == outcome.greatest)
+        return fmt::format("{} {}", name, number_of({outcome.least, outcome.unit}, unit));
+    return fmt::format("{} {} to {} {}", name, number_of({outcome.least, outcome.unit}, unit),
+                       number_of({outcome.greatest, outcome.unit}, unit), symbol(outcome.unit, unit));
+}
+
+}
+
+std::vector<Callout> callouts_of(const Project& project, const Joint& joint, const kind::Design& design,
+                                 const Section& section, LengthUnit unit) {
+    std::vector<Callout> callouts;
+    for (std::size_t m = 0; m < joint.members.size(); ++m)
+        add_member(callouts, project, joint, m, section, unit);
+    if (!design.pieces.empty()) {
+        const auto& fastener = design.pieces.front();
+        const double head = reach_mm(fastener);
+        callouts.push_back({design.designation,
+                            std::string(kind::info(joint.kind).size_parameter),
+                            {head, -fastener.at_mm + 0.5},
+                            Side::right});
     }
+    for (const auto& outcome : design.outcomes)
+        callouts.push_back({text_of(outcome, unit),
+                            outcome.key,
+                            {-design.shapes.front().hole.diameter_mm / 2, -(outcome.from_mm + outcome.to_mm) / 2},
+                            Side::left});
     return callouts;
 }
 

@@ -1,7 +1,6 @@
 #include "drawing/plane.hpp"
 #include "fit/clearance.hpp"
-#include "joint/matched_features.hpp"
-#include "standards/hardware.hpp"
+#include "joint/design.hpp"
 #include <algorithm>
 
 namespace kollema::drawing {
@@ -14,30 +13,27 @@ Band band(const fit::SizeLimits& limits, double nominal_mm) {
 
 }
 
-void draw_lenses(const Project& project, const Joint& joint, Section& section) {
-    const auto* dowel = std::get_if<DowelPinJoint>(&joint.kind);
-    const auto pin =
-        dowel ? standards::parallel_pin(dowel->diameter_mm) : Result<standards::ParallelPin>(fail({}));
-    if (!pin) return;
+void draw_lenses(const Project& project, const Joint& joint, const kind::Design& design, Section& section) {
     double farthest = 0; // the section runs through the first place and the one farthest from it
     for (const auto& place : joint.places)
         farthest = std::max(farthest, (place - joint.places.front()).norm());
-    const double beside = farthest > 0 ? farthest / 2 : 2 * pin->d;
-    for (std::size_t m = 0; m < joint.members.size(); ++m) {
-        const Part& part = *part_of(project, joint.members[m].instance);
-        const Hole* hole = joint::actual_hole(project, joint, m, 0);
+    for (const auto& contact : design.contacts) {
+        if (!contact.locates_across() || !contact.shank) continue;
+        const Part& part = *part_of(project, joint.members[contact.a].instance);
+        const Hole* hole = joint::actual_hole(project, joint, contact.a, 0);
         const auto limits =
             hole ? fit::size_limits(hole->diameter_mm, hole->tolerance) : Result<fit::SizeLimits>(fail({}));
         const auto drawn = std::ranges::find(section.parts, part.id, &CutPart::part);
         if (!limits || drawn == section.parts.end()) continue;
+        const double nominal = hole->diameter_mm, beside = farthest > 0 ? farthest / 2 : 2 * nominal;
         const double middle = (drawn->outline.top + drawn->outline.bottom) / 2;
-        const bool holds = m == (dowel->press_in_first ? 0 : joint.members.size() - 1);
-        section.lenses.push_back({.title = holds ? "press fit" : "slip fit",
-                                  .at = {beside, middle},
-                                  .of = {pin->d / 2, middle},
-                                  .shaft = band({pin->d_max, pin->d_min}, pin->d),
-                                  .hole = band(*limits, pin->d),
-                                  .hatch = drawn->hatch});
+        section.lenses.push_back(
+            {.title = contact.type == kind::ContactType::press ? "press fit" : "slip fit",
+             .at = {beside, middle},
+             .of = {nominal / 2, middle},
+             .shaft = band(contact.shank->limits, nominal),
+             .hole = band(*limits, nominal),
+             .hatch = drawn->hatch});
     }
 }
 

@@ -16,15 +16,14 @@ struct Plane {
     bool contains(const Vector3& point) const { return std::abs(frame.local(point).y()) < 1e-6; }
 };
 
-/// The hardware of one place of a joint, its drawing lines included.
-void draw_hardware(const Project& project, const Joint& joint, std::size_t place, Point head,
-                   Section& section);
+/// The pieces of a design at one place, their drawing lines included; `entry` is its axis at the head-side face.
+void draw_hardware(const JointId& joint, const kind::Design& design, Point entry, Section& section);
 
 /// The opening of a hole whose axis lies in the plane: its polygons, and the lines of its thread.
 void draw_hole(const Hole& hole, Point entry, double thickness, bool upside_down, CutPart& part,
                Section& section);
 
-/// One lens for every member of a dowel joint, between its pins.
-void draw_lenses(const Project& project, const Joint& joint, Section& section);
+/// A lens for every contact that locates: the limits of hole and fastener there.
+void draw_lenses(const Project& project, const Joint& joint, const kind::Design& design, Section& section);
 
 }

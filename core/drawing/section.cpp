@@ -1,8 +1,5 @@
 #include "drawing/section.hpp"
 #include "drawing/plane.hpp"
-#include "joint/cap_screw.hpp"
-#include "joint/dowel_pin.hpp"
-#include "joint/matched_features.hpp"
 #include "joint/members.hpp"
 #include <algorithm>
 #include <cmath>
@@ -68,21 +65,47 @@ void draw_part(const Plane& plane, const Frame& placed, const Part& part, int ha
     section.parts.push_back(std::move(drawn));
 }
 
-/// From the outermost fasteners a margin outward, and all of the members' height with the heads.
-Box window_of(const Section& section, const Joint& joint, const Point& first, const Point& last,
-              double head_mm) {
+/// From the outermost fasteners a margin outward, and all of the members' height with the hardware.
+Box window_of(const Section& section, const JointId& joint, const Point& first, const Point& last) {
+    constexpr double least_margin_mm = 12, air_mm = 2;
     Box window{std::min(first.x, last.x), 0, std::max(first.x, last.x), 0};
-    const double margin = std::max(2.2 * head_mm, 12.0);
+    double widest = 0;
+    for (const auto& piece : section.pieces) {
+        if (piece.joint != joint) continue;
+        for (const auto& outline : piece.outlines)
+            for (const auto& p : outline) {
+                window.bottom = std::min(window.bottom, p.y);
+                window.top = std::max(window.top, p.y);
+                widest = std::max(widest, std::min(std::abs(p.x - first.x), std::abs(p.x - last.x)));
+            }
+    }
+    const double margin = std::max(2.6 * widest, least_margin_mm);
     window.left -= margin;
     window.right += margin;
     for (const auto& part : section.parts) {
         window.bottom = std::min(window.bottom, part.outline.bottom);
         window.top = std::max(window.top, part.outline.top);
     }
-    const bool head_stands_out = std::holds_alternative<CapScrewJoint>(joint.kind);
-    window.top += head_stands_out ? head_mm : 2;
-    window.bottom -= 2;
+    window.top += air_mm;
+    window.bottom -= air_mm;
     return window;
+}
+
+/// The hardware of all joints whose axes lie in the plane.
+void draw_all_hardware(const Project& project, const assembly::Placement& placement, const Plane& plane,
+                       Section& section) {
+    for (const auto& joint : project.joints) {
+        const auto& design = placement.designs.at(joint.id);
+        const Member& head = joint.members.front();
+        if (!design || !placement.frames.contains(head.instance)) continue;
+        const Frame seat =
+            in(placement.frames.at(head.instance), joint::seat_of(*part_of(project, head.instance), head));
+        const double share = seat.z.dot(plane.frame.z);
+        if (share < 1 - 1e-9) continue;
+        for (std::size_t p = 0; p < joint.places.size(); ++p)
+            if (const Vector3 entry = entry_of(project, placement, joint, p); plane.contains(entry))
+                draw_hardware(joint.id, *design, plane.project(entry), section);
+    }
 }
 
 }
@@ -94,6 +117,8 @@ Result<Section> section_of(const Project& project, const assembly::Placement& pl
             return fail({.what = joint.name,
                          .why = "its members are joined to nothing that stands",
                          .remedy = "Join one of them to the grounded part"});
+    const auto& design = placement.designs.at(joint.id);
+    if (!design) return tl::unexpected(design.error());
     const Member& head = joint.members.front();
     const Frame seat =
         in(placement.frames.at(head.instance), joint::seat_of(*part_of(project, head.instance), head));
@@ -107,22 +132,10 @@ Result<Section> section_of(const Project& project, const assembly::Placement& pl
     for (const auto& instance : project.instances)
         if (const auto placed = placement.frames.find(instance.id); placed != placement.frames.end())
             draw_part(plane, placed->second, *find(project, instance.part), hatch++, section);
-    for (const auto& other : project.joints)
-        for (std::size_t p = 0; p < other.places.size(); ++p) {
-            if (!placement.frames.contains(other.members.front().instance)) continue;
-            const Member& other_head = other.members.front();
-            const Frame other_seat = in(placement.frames.at(other_head.instance),
-                                        joint::seat_of(*part_of(project, other_head.instance), other_head));
-            const Vector3 entry = entry_of(project, placement, other, p);
-            if (plane.contains(entry) && other_seat.z.dot(plane.frame.z) > 1 - 1e-9)
-                draw_hardware(project, other, p, plane.project(entry), section);
-        }
-    double head_mm = 6;
-    if (const auto* screw = std::get_if<CapScrewJoint>(&joint.kind))
-        head_mm = standards::cap_screw(screw->thread)->k_max;
-    section.window = window_of(section, joint, plane.project(first), plane.project(last), head_mm);
-    section.callouts = callouts_of(project, joint, section, LengthUnit::mm);
-    draw_lenses(project, joint, section);
+    draw_all_hardware(project, placement, plane, section);
+    section.window = window_of(section, joint.id, plane.project(first), plane.project(last));
+    section.callouts = callouts_of(project, joint, *design, section, LengthUnit::mm);
+    draw_lenses(project, joint, *design, section);
     return section;
 }
 

@@ -2,20 +2,11 @@
 #include "assembly/placement.hpp"
 #include "model/project.hpp"
 #include "quantity/format.hpp"
+#include "shape/plane.hpp"
 #include <string>
 #include <vector>
 
 namespace kollema::drawing {
-
-/// A point of the section plane in mm: x along the section, y upward against the fasteners' direction.
-struct Point {
-    double x = 0, y = 0;
-};
-using Polygon = std::vector<Point>;
-
-struct Box {
-    double left = 0, bottom = 0, right = 0, top = 0;
-};
 
 /// A part cut by the plane: its outline less its holes, hatched.
 struct CutPart {
@@ -30,12 +21,6 @@ struct CutPart {
 struct Piece {
     JointId joint;
     std::vector<Polygon> outlines; ///< filled, drawn in this order
-};
-
-enum class LineKind { visible, thin, centre };
-struct Line {
-    LineKind kind = LineKind::thin;
-    Polygon points;
 };
 
 enum class Side { left, right };
@@ -78,11 +63,8 @@ struct Section {
 /// joint::members_of; members that are joined to nothing.
 Result<Section> section_of(const Project& project, const assembly::Placement& placement, const Joint& joint);
 
-/// How a hole is written on a drawing: "ø6.6 H13 through, recess ø11 ↧6.4", "M6-6H ↧14, ø5 ↧19.1".
-std::string hole_text(const Hole& hole, LengthUnit unit = LengthUnit::mm);
-
 /// The figures of the joint's own first place, for a section of it; lengths in the unit shown.
-std::vector<Callout> callouts_of(const Project& project, const Joint& joint, const Section& section,
-                                 LengthUnit unit);
+std::vector<Callout> callouts_of(const Project& project, const Joint& joint, const kind::Design& design,
+                                 const Section& section, LengthUnit unit);
 
 }

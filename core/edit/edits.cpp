@@ -1,8 +1,6 @@
-#include "edit/edits.hpp"
+#include "edit/change.hpp"
 #include "joint/matched_features.hpp"
 #include "quantity/format.hpp"
-#include "standards/hardware.hpp"
-#include "standards/limits_and_fits.hpp"
 #include "standards/materials.hpp"
 #include <algorithm>
 #include <cctype>
@@ -67,17 +65,6 @@ Edited with_joint(const Project& project, const JointId& id, Change change) {
     if (!j) return unknown("joint", id.text);
     if (Result<void> done = change(*j); !done) return tl::unexpected(done.error());
     return settled(std::move(after));
-}
-
-/// As with_joint, for one kind of joint.
-template <class Kind, class Change>
-Edited with_kind(const Project& project, const JointId& id, Change change) {
-    return with_joint(project, id, [&](Joint& j) -> Result<void> {
-        auto* kind = std::get_if<Kind>(&j.kind);
-        if (!kind)
-            return refused(j.name, "this joint has other hardware", "Choose a joint of the right kind");
-        return change(*kind);
-    });
 }
 
 Result<void> check_name(const std::string& name) {
@@ -250,21 +237,9 @@ Edited set_limits(const Project& project, const RequirementId& requirement, std:
     return settled(std::move(after));
 }
 
-Edited add_joint(const Project& project, Joint j) {
-    if (auto ok = check_name(j.name); !ok) return tl::unexpected(ok.error());
-    Project after = project;
-    j.id = {new_id(project, j.name)};
-    after.joints.push_back(std::move(j));
-    if (auto ok = no_defect(after); !ok) return tl::unexpected(ok.error());
-    return settled(std::move(after));
-}
+Edited add_joint(const Project& project, Joint j) { return apply(project, {AddJoint{std::move(j)}}); }
 
-Edited remove_joint(const Project& project, const JointId& id) {
-    Project after = project;
-    if (std::erase_if(after.joints, [&](const Joint& j) { return j.id == id; }) == 0)
-        return unknown("joint", id.text);
-    return settled(std::move(after));
-}
+Edited remove_joint(const Project& project, const JointId& id) { return apply(project, {RemoveJoint{id}}); }
 
 Edited rename_joint(const Project& project, const JointId& id, std::string name) {
     if (auto ok = check_name(name); !ok) return tl::unexpected(ok.error());
@@ -275,13 +250,7 @@ Edited rename_joint(const Project& project, const JointId& id, std::string name)
 }
 
 Edited set_places(const Project& project, const JointId& id, std::vector<Vector2> places) {
-    if (places.empty()) return refused("the places", "a joint needs at least one", "Give at least one place");
-    for (const auto& place : places)
-        if (!place.allFinite()) return refused("the places", "one is not finite", "Give plain numbers");
-    return with_joint(project, id, [&](Joint& j) -> Result<void> {
-        j.places = std::move(places);
-        return {};
-    });
+    return apply(project, {SetPlaces{id, std::move(places)}});
 }
 
 Edited move_member(const Project& project, const JointId& id, std::size_t member, const Vector2& at) {
@@ -293,74 +262,12 @@ Edited move_member(const Project& project, const JointId& id, std::size_t member
     });
 }
 
-Edited set_thread(const Project& project, const JointId& id, const std::string& thread) {
-    if (auto held = standards::cap_screw(thread); !held) return tl::unexpected(held.error());
-    return with_kind<CapScrewJoint>(project, id, [&](CapScrewJoint& s) -> Result<void> {
-        s.thread = thread;
-        return {};
-    });
+Edited set_parameter(const Project& project, const JointId& id, std::string_view key, const Value& value) {
+    return apply(project, {SetParameter{id, std::string(key), value}});
 }
 
-Edited set_property_class(const Project& project, const JointId& id, const std::string& property_class) {
-    if (auto held = standards::property_class(property_class, 0); !held) return tl::unexpected(held.error());
-    return with_kind<CapScrewJoint>(project, id, [&](CapScrewJoint& s) -> Result<void> {
-        s.property_class = property_class;
-        return {};
-    });
-}
-
-Edited set_clearance_class(const Project& project, const JointId& id, standards::ClearanceClass clearance) {
-    return with_kind<CapScrewJoint>(project, id, [&](CapScrewJoint& s) -> Result<void> {
-        s.clearance = clearance;
-        return {};
-    });
-}
-
-Edited set_counterbored(const Project& project, const JointId& id, bool counterbored) {
-    return with_kind<CapScrewJoint>(project, id, [&](CapScrewJoint& s) -> Result<void> {
-        s.counterbored = counterbored;
-        return {};
-    });
-}
-
-Edited set_washer(const Project& project, const JointId& id, bool washer) {
-    return with_kind<CapScrewJoint>(project, id, [&](CapScrewJoint& s) -> Result<void> {
-        s.washer = washer;
-        return {};
-    });
-}
-
-Edited set_pin_diameter(const Project& project, const JointId& id, double diameter_mm) {
-    if (auto held = standards::parallel_pin(diameter_mm); !held) return tl::unexpected(held.error());
-    return with_kind<DowelPinJoint>(project, id, [&](DowelPinJoint& d) -> Result<void> {
-        d.diameter_mm = diameter_mm;
-        return {};
-    });
-}
-
-Edited set_zones(const Project& project, const JointId& id, const std::string& press_zone,
-                 const std::string& slip_zone) {
-    for (const auto& text : {press_zone, slip_zone}) {
-        const auto zone = standards::parse_zone(text);
-        if (!zone) return tl::unexpected(zone.error());
-        if (zone->side != standards::Side::hole)
-            return refused(text, "this is a zone for a shaft",
-                           "Give a zone for a hole, in capitals, such as H7");
-    }
-    return with_kind<DowelPinJoint>(project, id, [&](DowelPinJoint& d) -> Result<void> {
-        d.press_zone = press_zone;
-        d.slip_zone = slip_zone;
-        return {};
-    });
-}
-
-Edited set_length(const Project& project, const JointId& id, std::optional<double> length_mm) {
-    if (length_mm && (!std::isfinite(*length_mm) || *length_mm <= 0))
-        return refused(plain(*length_mm) + " mm", "a length is greater than zero", "Give a standard length");
-    return with_joint(project, id, [&](Joint& j) -> Result<void> {
-        std::visit([&](auto& kind) { kind.length_mm = length_mm; }, j.kind);
-        return {};
-    });
+Edited set_thickness(const Project& project, const JointId& id, std::size_t member, double thickness_mm) {
+    return apply(project, {SetThickness{id, member, thickness_mm}});
 }
 
 Edited set_hole(const Project& project, const PartId& part, const FeatureId& feature, const Hole& hole) {
@@ -375,13 +282,74 @@ Edited set_hole(const Project& project, const PartId& part, const FeatureId& fea
 }
 
 Edited match_hole(const Project& project, const PartId& part, const FeatureId& feature) {
-    return with_part(project, part, [&](Part& p) -> Result<void> {
-        Feature* f = item(p.features, feature);
-        if (!f || !f->owner)
-            return refused(feature.text, "no joint owns this hole", "Choose a hole of a joint");
-        f->owner->set_by_hand = false;
+    return apply(project, {MatchHole{part, feature}});
+}
+
+namespace {
+
+/// One change made to a project that is settled later.
+struct Make {
+    Project& after;
+
+    Result<void> operator()(const SetParameter& c) const {
+        Joint* j = item(after.joints, c.joint);
+        if (!j) return unknown("joint", c.joint.text);
+        auto changed = kind::with_parameter(j->kind, c.key, c.value);
+        if (!changed) return tl::unexpected(changed.error());
+        j->kind = std::move(*changed);
         return {};
-    });
+    }
+    Result<void> operator()(const SetThickness& c) const {
+        const Joint* j = item(after.joints, c.joint);
+        if (!j || c.member >= j->members.size()) return unknown("joint", c.joint.text);
+        const Member& member = j->members[c.member];
+        Part* part = item(after.parts, part_of(after, member.instance)->id);
+        Block block = std::get<Block>(part->body);
+        thickness_through(block, member.face) = c.thickness_mm;
+        if (auto ok = check_size(block); !ok) return ok;
+        part->body = block;
+        move_faces(*part);
+        return {};
+    }
+    Result<void> operator()(const MatchHole& c) const {
+        Part* part = item(after.parts, c.part);
+        Feature* feature = part ? item(part->features, c.feature) : nullptr;
+        if (!feature || !feature->owner)
+            return refused(c.feature.text, "no joint owns this hole", "Choose a hole of a joint");
+        feature->owner->set_by_hand = false;
+        return {};
+    }
+    Result<void> operator()(const SetPlaces& c) const {
+        if (c.places.empty())
+            return refused("the places", "a joint needs at least one", "Give at least one place");
+        for (const auto& place : c.places)
+            if (!place.allFinite()) return refused("the places", "one is not finite", "Give plain numbers");
+        Joint* j = item(after.joints, c.joint);
+        if (!j) return unknown("joint", c.joint.text);
+        j->places = c.places;
+        return {};
+    }
+    Result<void> operator()(const AddJoint& c) const {
+        if (auto ok = check_name(c.joint.name); !ok) return ok;
+        Joint j = c.joint;
+        j.id = {new_id(after, j.name)};
+        after.joints.push_back(std::move(j));
+        return no_defect(after);
+    }
+    Result<void> operator()(const RemoveJoint& c) const {
+        if (std::erase_if(after.joints, [&](const Joint& j) { return j.id == c.joint; }) == 0)
+            return unknown("joint", c.joint.text);
+        return {};
+    }
+};
+
+}
+
+Edited apply(const Project& project, const std::vector<Change>& changes) {
+    Project after = project;
+    for (const auto& change : changes)
+        if (auto done = std::visit(Make{after}, change); !done) return tl::unexpected(done.error());
+    return settled(std::move(after));
 }
 
 }

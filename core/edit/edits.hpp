@@ -31,20 +31,10 @@ Edited rename_joint(const Project& project, const JointId& joint, std::string na
 Edited set_places(const Project& project, const JointId& joint, std::vector<Vector2> places);
 Edited move_member(const Project& project, const JointId& joint, std::size_t member, const Vector2& at);
 
-// Cap screws
-Edited set_thread(const Project& project, const JointId& joint, const std::string& thread);
-Edited set_property_class(const Project& project, const JointId& joint, const std::string& property_class);
-Edited set_clearance_class(const Project& project, const JointId& joint, standards::ClearanceClass clearance);
-Edited set_counterbored(const Project& project, const JointId& joint, bool counterbored);
-Edited set_washer(const Project& project, const JointId& joint, bool washer);
-
-// Dowel pins
-Edited set_pin_diameter(const Project& project, const JointId& joint, double diameter_mm);
-Edited set_zones(const Project& project, const JointId& joint, const std::string& press_zone,
-                 const std::string& slip_zone);
-
-// Both: an empty length lets the joint choose
-Edited set_length(const Project& project, const JointId& joint, std::optional<double> length_mm);
+/// One parameter of the joint's kind; Value() lets the joint choose.  Errors: as kind::with_parameter().
+Edited set_parameter(const Project& project, const JointId& joint, std::string_view key, const Value& value);
+/// What a member measures along the joint's axis.  Errors: a part whose shape has no such size.
+Edited set_thickness(const Project& project, const JointId& joint, std::size_t member, double thickness_mm);
 
 // Holes
 /// Gives one hole a shape of its own, which the joint then leaves alone.

@@ -24,7 +24,7 @@ Result<Project> load(const std::filesystem::path& path);
 /// Writes beside the file and renames: a crash leaves the old file whole.
 Result<void> save(const Project& project, const std::filesystem::path& path);
 
-/// The JSON Schema of a project file.
-std::string_view json_schema();
+/// The JSON Schema of a project file, made from the same lists of keys as reading and writing.
+std::string json_schema();
 
 }

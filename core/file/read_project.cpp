@@ -1,12 +1,10 @@
-#include "file/embedded.hpp"
-#include "file/project_file.hpp"
+#include "file/layout.hpp"
 #include "quantity/format.hpp"
 #include "quantity/nearest.hpp"
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
-#include <span>
 #include <unordered_set>
 
 namespace kollema::file {
@@ -33,14 +31,22 @@ public:
     bool has(const char* key) const { return json_.is_object() && json_.contains(key); }
 
     /// A key that the object may not have is an error, for it would be lost in silence.
-    void only(std::initializer_list<std::string_view> known) const {
+    void only(const std::vector<std::string_view>& known) const {
         if (!json_.is_object()) bad("an object is expected here");
         for (const auto& [key, value] : json_.items()) {
             if (std::ranges::find(known, key) != known.end()) continue;
-            if (known.size() == 0) bad(fmt::format("\"{}\" is not known here", key));
+            if (known.empty()) bad(fmt::format("\"{}\" is not known here", key));
             bad(fmt::format("\"{}\" is not known here; the nearest is \"{}\"", key,
-                            nearest(key, std::span(known.begin(), known.size()))));
+                            nearest(key, known)));
         }
+    }
+
+    std::vector<std::string> keys() const {
+        if (!json_.is_object()) bad("an object is expected here");
+        std::vector<std::string> all;
+        for (const auto& [key, value] : json_.items())
+            all.push_back(key);
+        return all;
     }
 
     std::string text() const {
@@ -73,20 +79,6 @@ public:
             nodes.emplace_back(json_[i], fmt::format("{}[{}]", path_, i));
         return nodes;
     }
-    template <int N>
-    Eigen::Matrix<double, N, 1> vector() const {
-        const auto nodes = items();
-        if (nodes.size() != N) bad(fmt::format("{} numbers are expected here", N));
-        Eigen::Matrix<double, N, 1> v;
-        for (int i = 0; i < N; ++i)
-            v[i] = nodes[static_cast<std::size_t>(i)].number();
-        return v;
-    }
-    template <class T>
-    T known(const Result<T>& value) const {
-        if (!value) bad(value.error().why);
-        return *value;
-    }
     [[noreturn]] void bad(std::string why) const {
         throw Unreadable{path_.empty() ? "the document" : path_, std::move(why)};
     }
@@ -96,227 +88,143 @@ private:
     std::string path_;
 };
 
-template <class Read>
-auto list(const Node& node, Read read) {
-    std::vector<decltype(read(node))> all;
-    for (const auto& item : node.items())
-        all.push_back(read(item));
-    return all;
-}
+/// Visits a struct's layout and fills it from a JSON object.  What is unknown is told before what is missing: it
+/// is most often the same key, misspelt.
+class Reader {
+public:
+    explicit Reader(const Node& node) : node_(node) {}
 
-Frame read_frame(const Node& n) {
-    n.only({"origin", "x", "z"});
-    return {n.at("origin").vector<3>(), n.at("x").vector<3>(), n.at("z").vector<3>()};
-}
-
-Hole read_hole(const Node& n) {
-    n.only({"diameter", "tolerance", "depth", "counterbore", "thread"});
-    Hole hole{.diameter_mm = n.at("diameter").number(), .depth_mm = n.at("depth").number_or_null()};
-    const Node tolerance = n.at("tolerance");
-    if (tolerance.has("zone")) {
-        tolerance.only({"zone"});
-        hole.tolerance.zone = tolerance.at("zone").text();
-    } else {
-        tolerance.only({"plus", "minus"});
-        hole.tolerance = {"", tolerance.at("plus").number(), tolerance.at("minus").number()};
+    template <class T>
+    void operator()(const char* key, T& member) {
+        if (expect(key)) read(node_.at(key), member);
     }
-    if (n.has("counterbore")) {
-        const Node bore = n.at("counterbore");
-        bore.only({"diameter", "depth"});
-        hole.counterbore = Counterbore{bore.at("diameter").number(), bore.at("depth").number()};
+    void operator()(const char* key, Positive size) { (*this)(key, size.value); }
+    template <class T>
+    void optional(const char* key, std::optional<T>& member) {
+        if (allow(key)) read(node_.at(key), member.emplace());
     }
-    if (n.has("thread")) {
-        const Node thread = n.at("thread");
-        thread.only({"name", "class", "depth"});
-        hole.thread = InternalThread{thread.at("name").text(), thread.at("class").text(),
-                                     thread.at("depth").number_or_null()};
+    template <class Layout>
+    void section(const char* key, bool, Layout visit) {
+        if (!allow(key)) return;
+        const Node node = node_.at(key);
+        Reader inner(node);
+        visit(inner);
+        inner.finish();
     }
-    return hole;
-}
-
-Feature read_feature(const Node& n) {
-    n.only({"id", "name", "frame", "hole", "face", "owner"});
-    Feature feature{.id = {n.at("id").text()},
-                    .name = n.at("name").text(),
-                    .frame = read_frame(n.at("frame")),
-                    .shape = PlaneFace{}};
-    if (n.has("hole") == n.has("face")) n.bad("a \"face\" or a \"hole\" is expected here");
-    if (n.has("hole"))
-        feature.shape = read_hole(n.at("hole"));
-    else
-        n.at("face").only({});
-    if (n.has("owner")) {
-        const Node owner = n.at("owner");
-        owner.only({"joint", "member", "place", "set_by_hand"});
-        feature.owner = Ownership{{owner.at("joint").text()},
-                                  owner.at("member").index(),
-                                  owner.at("place").index(),
-                                  owner.at("set_by_hand").yes_or_no()};
+    template <class First, class Second>
+    void either(const char* key, bool, First first, Second second) {
+        node_.has(key) ? first(*this) : second(*this);
     }
-    return feature;
-}
-
-Dimension read_dimension(const Node& n) {
-    n.only({"id", "name", "from", "to", "direction", "plus", "minus", "distribution", "cpk"});
-    return {.id = {n.at("id").text()},
-            .name = n.at("name").text(),
-            .from = {n.at("from").text()},
-            .to = {n.at("to").text()},
-            .direction = n.at("direction").vector<3>(),
-            .plus_mm = n.at("plus").number(),
-            .minus_mm = n.at("minus").number(),
-            .distribution = n.known(parse_distribution(n.at("distribution").text())),
-            .cpk = n.at("cpk").number()};
-}
-
-Part read_part(const Node& n) {
-    n.only({"id", "name", "material", "process", "body", "features", "dimensions"});
-    n.at("body").only({"block"});
-    const Node block = n.at("body").at("block");
-    block.only({"length", "width", "height"});
-    return {.id = {n.at("id").text()},
-            .name = n.at("name").text(),
-            .material = n.at("material").text(),
-            .process = n.at("process").text(),
-            .body =
-                Block{block.at("length").number(), block.at("width").number(), block.at("height").number()},
-            .features = list(n.at("features"), read_feature),
-            .dimensions = list(n.at("dimensions"), read_dimension)};
-}
-
-Instance read_instance(const Node& n) {
-    n.only({"id", "part", "grounded"});
-    return {{n.at("id").text()}, {n.at("part").text()}, n.at("grounded").yes_or_no()};
-}
-
-Member read_member(const Node& n) {
-    n.only({"instance", "face", "at", "turn_rad"});
-    return {
-        {n.at("instance").text()}, {n.at("face").text()}, n.at("at").vector<2>(), n.at("turn_rad").number()};
-}
-
-JointKind read_kind(const Node& n) {
-    n.only({"cap_screw", "dowel_pin"});
-    if (n.has("cap_screw") == n.has("dowel_pin"))
-        n.bad("a \"cap_screw\" or a \"dowel_pin\" is expected here");
-    if (n.has("cap_screw")) {
-        const Node s = n.at("cap_screw");
-        s.only({"thread", "property_class", "clearance", "counterbored", "washer", "length"});
-        return CapScrewJoint{s.at("thread").text(),
-                             s.at("property_class").text(),
-                             s.known(standards::parse_clearance_class(s.at("clearance").text())),
-                             s.at("counterbored").yes_or_no(),
-                             s.at("washer").yes_or_no(),
-                             s.at("length").number_or_null()};
+    template <class E, std::size_t N>
+    void one_of(const char* key, E& value, const Words<E, N>& words) {
+        if (!expect(key)) return;
+        const Node node = node_.at(key);
+        const std::string text = node.text();
+        std::string known;
+        for (const auto& [one, word] : words) {
+            known += fmt::format("{}{}", known.empty() ? "" : ", ", word);
+            if (word != text) continue;
+            value = one;
+            return;
+        }
+        node.bad(fmt::format("one of {} is expected here", known));
     }
-    const Node d = n.at("dowel_pin");
-    d.only({"diameter", "press_zone", "slip_zone", "press_in_first", "length"});
-    return DowelPinJoint{d.at("diameter").number(), d.at("press_zone").text(), d.at("slip_zone").text(),
-                         d.at("press_in_first").yes_or_no(), d.at("length").number_or_null()};
-}
-
-Joint read_joint(const Node& n) {
-    n.only({"id", "name", "kind", "members", "places"});
-    return {{n.at("id").text()},
-            n.at("name").text(),
-            read_kind(n.at("kind")),
-            list(n.at("members"), read_member),
-            list(n.at("places"), [](const Node& place) -> Vector2 { return place.vector<2>(); })};
-}
-
-DecidedBy read_decided_by(const Node& n) {
-    const std::string text = n.text();
-    if (text == "automatic") return DecidedBy::automatic;
-    if (text == "worst_case") return DecidedBy::worst_case;
-    if (text == "statistics") return DecidedBy::statistics;
-    n.bad("automatic, worst_case or statistics is expected here");
-}
-
-FeatureRef read_ref(const Node& n) {
-    n.only({"instance", "feature"});
-    return {{n.at("instance").text()}, {n.at("feature").text()}};
-}
-
-Requirement read_requirement(const Node& n) {
-    n.only({"id", "name", "from", "to", "lower", "upper", "decided_by", "yield_wanted"});
-    return {{n.at("id").text()},
-            n.at("name").text(),
-            read_ref(n.at("from")),
-            read_ref(n.at("to")),
-            n.at("lower").number_or_null(),
-            n.at("upper").number_or_null(),
-            read_decided_by(n.at("decided_by")),
-            n.at("yield_wanted").number()};
-}
-
-TolerancedLength read_toleranced_length(const Node& n) {
-    n.only({"nominal", "plus", "minus"});
-    return {n.at("nominal").number(), n.at("plus").number(), n.at("minus").number()};
-}
-
-FitPair read_pair(const Node& n) {
-    n.only({"id", "name", "size", "fit", "hub_material", "shaft_material", "length", "reach", "hub_outer",
-            "shaft_bore", "friction", "rz_hub", "rz_shaft", "working_temperature", "cpk", "asked", "axial",
-            "bearing"});
-    FitPair p{.id = {n.at("id").text()}, .name = n.at("name").text()};
-    p.nominal_mm = n.at("size").number();
-    p.fit = n.at("fit").text();
-    p.hub_material = n.at("hub_material").text();
-    p.shaft_material = n.at("shaft_material").text();
-    p.length_mm = n.at("length").number();
-    p.reach_mm = n.at("reach").number();
-    p.hub_outer_mm = n.at("hub_outer").number();
-    p.shaft_bore_mm = n.at("shaft_bore").number();
-    p.friction = n.at("friction").number();
-    p.rz_hub_um = n.at("rz_hub").number();
-    p.rz_shaft_um = n.at("rz_shaft").number();
-    p.working_C = n.at("working_temperature").number();
-    p.cpk = n.at("cpk").number();
-    p.asked_mm = n.at("asked").number();
-    if (n.has("axial")) {
-        n.at("axial").only({"room", "part"});
-        p.axial_room = read_toleranced_length(n.at("axial").at("room"));
-        p.axial_part = read_toleranced_length(n.at("axial").at("part"));
+    template <class T>
+    void constant(const char* key, const T&) {
+        expect(key); // what it must be is told by from_json(), before anything else
     }
-    if (n.has("bearing")) {
-        const Node seat = n.at("bearing");
-        seat.only({"size", "seat_length", "shoulder", "fillet", "chamfer"});
-        p.bearing = seat.at("size").text();
-        p.seat_length_mm = seat.at("seat_length").number();
-        p.shoulder_mm = seat.at("shoulder").number();
-        p.fillet_mm = seat.at("fillet").number();
-        p.chamfer_mm = seat.at("chamfer").number();
+    template <class T>
+    void list_or_none(const char* key, std::vector<T>& items) {
+        if (allow(key)) read(node_.at(key), items);
     }
-    return p;
-}
+    template <class T>
+    void unless_default(const char* key, T& member) {
+        if (allow(key)) read(node_.at(key), member);
+    }
+    void finish() const {
+        node_.only(seen_);
+        if (missing_) node_.bad(fmt::format("\"{}\" is missing", *missing_));
+    }
 
-standards::Process read_process(const Node& n) {
-    n.only({"id", "title", "class", "finest_grade", "usual_grade", "least", "roughness", "cost"});
-    const std::string letter = n.at("class").text();
-    if (letter.size() != 1) n.at("class").bad("one letter is expected here");
-    return {.id = n.at("id").text(),
-            .title = n.at("title").text(),
-            .tolerance_class = letter.front(),
-            .finest_grade = static_cast<int>(n.at("finest_grade").index()),
-            .usual_grade = static_cast<int>(n.at("usual_grade").index()),
-            .least_mm = n.at("least").number_or_null(),
-            .roughness_um = n.at("roughness").number(),
-            .cost = n.at("cost").number()};
-}
+    static void read(const Node& node, std::string& text) { text = node.text(); }
+    static void read(const Node& node, double& number) { number = node.number(); }
+    static void read(const Node& node, bool& flag) { flag = node.yes_or_no(); }
+    static void read(const Node& node, std::size_t& index) { index = node.index(); }
+    static void read(const Node& node, int& grade) { grade = static_cast<int>(node.index()); }
+    static void read(const Node& node, std::optional<double>& number) { number = node.number_or_null(); }
+    template <class Tag>
+    static void read(const Node& node, Id<Tag>& id) {
+        id.text = node.text();
+    }
+    template <int N>
+    static void read(const Node& node, Eigen::Matrix<double, N, 1>& v) {
+        const auto numbers = node.items();
+        if (numbers.size() != N) node.bad(fmt::format("{} numbers are expected here", N));
+        for (int i = 0; i < N; ++i)
+            v[i] = numbers[static_cast<std::size_t>(i)].number();
+    }
+    template <class T>
+    static void read(const Node& node, std::vector<T>& all) {
+        for (const auto& item : node.items())
+            read(item, all.emplace_back());
+    }
+    static void read(const Node& node, kind::AnyKind& kind) {
+        const auto keys = node.keys();
+        std::vector<std::string_view> all;
+        for (const auto& one : kind::all_kinds())
+            all.push_back(kind::info(one).key);
+        node.only(all);
+        if (keys.size() != 1) node.bad("one kind of joint is expected here");
+        kind = *kind::kind_named(keys.front());
+        const Node values = node.at(keys.front().c_str());
+        std::vector<std::string> known;
+        for (const auto& parameter : kind::parameters(kind)) {
+            known.push_back(parameter.key);
+            if (!values.has(parameter.key.c_str())) continue; // it has a usual value
+            kind::set_unchecked(kind, parameter.key, value_at(values.at(parameter.key.c_str()), parameter));
+        }
+        values.only({known.begin(), known.end()});
+        if (const auto defect = kind::defect_of(kind))
+            values.bad(fmt::format("{}: {}. {}", defect->what, defect->why, defect->remedy));
+    }
+    template <class T>
+    static void read(const Node& node, T& value) {
+        Reader inner(node);
+        layout(inner, value);
+        inner.finish();
+    }
 
-Workshop read_workshop(const Node& n) {
-    n.only({"stock", "processes"});
-    const auto read_stock = [](const Node& item) {
-        item.only({"standard", "size", "lengths"});
-        return StockItem{item.at("standard").text(), item.at("size").text(),
-                         list(item.at("lengths"), [](const Node& length) { return length.number(); })};
-    };
-    return {list(n.at("stock"), read_stock), list(n.at("processes"), read_process)};
-}
+private:
+    static Value value_at(const Node& node, const Parameter& parameter) {
+        switch (parameter.type) {
+        case ValueType::text:
+            return node.text();
+        case ValueType::yes_no:
+            return node.yes_or_no();
+        case ValueType::number:
+            return node.number();
+        case ValueType::number_or_automatic:
+            break;
+        }
+        const auto number = node.number_or_null();
+        return number ? Value(*number) : Value();
+    }
+    bool allow(const char* key) {
+        seen_.emplace_back(key);
+        return node_.has(key);
+    }
+    bool expect(const char* key) {
+        const bool there = allow(key);
+        if (!there && !missing_) missing_ = key;
+        return there;
+    }
+
+    const Node& node_;
+    std::vector<std::string_view> seen_;
+    std::optional<std::string> missing_;
+};
 
 Project read_project(const Node& n) {
-    n.only({"schema", "version", "unit", "name", "parts", "instances", "joints", "requirements", "pairs",
-            "workshop"});
     if (n.at("schema").text() != schema_name)
         n.at("schema").bad(fmt::format("\"{}\" is expected here", schema_name));
     const double version = n.at("version").number();
@@ -326,15 +234,8 @@ Project read_project(const Node& n) {
     if (version != schema_version) n.at("version").bad("there is no such version");
     if (n.at("unit").text() != "mm")
         n.at("unit").bad("\"mm\" is expected here: a project is kept in millimetres");
-    Project project{n.at("name").text(),
-                    list(n.at("parts"), read_part),
-                    list(n.at("instances"), read_instance),
-                    list(n.at("joints"), read_joint),
-                    list(n.at("requirements"), read_requirement),
-                    {},
-                    {}};
-    if (n.has("pairs")) project.pairs = list(n.at("pairs"), read_pair);
-    if (n.has("workshop")) project.workshop = read_workshop(n.at("workshop"));
+    Project project;
+    Reader::read(n, project);
     return project;
 }
 
@@ -407,7 +308,5 @@ Result<Project> load(const std::filesystem::path& path) {
     if (!text) return tl::unexpected(text.error());
     return from_json(*text, path.string());
 }
-
-std::string_view json_schema() { return embedded_schema().front().text; }
 
 }

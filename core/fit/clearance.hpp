@@ -1,5 +1,5 @@
 #pragma once
-#include "model/part.hpp"
+#include "fit/size_tolerance.hpp"
 #include "quantity/result.hpp"
 #include <algorithm>
 

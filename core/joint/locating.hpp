@@ -1,5 +1,5 @@
 #pragma once
-#include "model/project.hpp"
+#include "joint/design.hpp"
 #include "quantity/working.hpp"
 #include <array>
 #include <string>
@@ -25,12 +25,17 @@ std::string words(Hold hold);
 
 using Holds = std::array<FreedomHold, 6>;
 
-/// What the joint locates, clamps and leaves free, and with which float.  Errors: as design().
-Result<Holds> holds(const Project& project, const Joint& joint);
+/// What the joint locates, clamps and leaves free, and with which float.  Errors: a hole whose limits are not
+/// defined.
+Result<Holds> holds(const Project& project, const Joint& joint, const kind::Design& design);
 
 /// True when the joint locates its members across the fasteners' axes (a dowel does, a screw in clearance
 /// only clamps).
-bool locates_across(const Joint& joint);
+bool locates_across(const kind::Design& design);
+/// Of a joint that cannot be designed: false.
+bool locates_across(const Designs& designs, const JointId& joint);
+/// True when the joint holds its members face on face.
+bool seats(const Designs& designs, const JointId& joint);
 
 /// How a fastener stands in one member at a place.
 struct PlaceFloat {
@@ -42,6 +47,7 @@ struct PlaceFloat {
 
 /// The floats of the fastener in every member at a place, from the holes as they really are and the
 /// hardware's limits. Members that hold the fastener without clearance (thread, press fit) are left out.
-Result<std::vector<PlaceFloat>> floats_at(const Project& project, const Joint& joint, std::size_t place);
+Result<std::vector<PlaceFloat>> floats_at(const Project& project, const Joint& joint,
+                                          const kind::Design& design, std::size_t place);
 
 }

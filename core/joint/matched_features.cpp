@@ -1,6 +1,5 @@
 #include "joint/matched_features.hpp"
-#include "joint/cap_screw.hpp"
-#include "joint/dowel_pin.hpp"
+#include "joint/design.hpp"
 #include "joint/members.hpp"
 #include <algorithm>
 #include <fmt/format.h>
@@ -46,39 +45,25 @@ bool still_owned(const Project& project, const PartId& part, const Feature& feat
 
 }
 
-Result<std::vector<Hole>> matched_holes(const Project& project, const Joint& joint) {
-    const auto holes_of = [](auto design) -> Result<std::vector<Hole>> {
-        if (!design) return tl::unexpected(design.error());
-        return std::move(design->holes);
-    };
-    return std::visit([&](const auto& kind) { return holes_of(design(project, joint, kind)); }, joint.kind);
-}
-
 Result<Project> with_matched_features(Project project) {
     for (auto& part : project.parts)
         std::erase_if(part.features, [&](const Feature& f) { return !still_owned(project, part.id, f); });
     for (const auto& joint : project.joints) {
-        const auto holes = matched_holes(project, joint);
-        if (!holes) return tl::unexpected(holes.error());
+        const auto designed = design(project, joint);
+        if (!designed) return tl::unexpected(designed.error());
         for (std::size_t m = 0; m < joint.members.size(); ++m) {
             Part& part = *part_to_write(project, joint.members[m].instance);
             const Frame seat = seat_of(part, joint.members[m]);
             for (std::size_t p = 0; p < joint.places.size(); ++p)
                 write(part, joint, m, p,
                       {seat.point({joint.places[p].x(), joint.places[p].y(), 0}), seat.x, seat.z},
-                      (*holes)[m]);
+                      designed->shapes[m].hole);
         }
     }
     for (auto& part : project.parts) // dimensions that led to holes which are gone go with them
         std::erase_if(part.dimensions,
                       [&](const Dimension& d) { return !find(part, d.from) || !find(part, d.to); });
     return project;
-}
-
-const Hole* actual_hole(const Project& project, const Joint& joint, std::size_t member, std::size_t place) {
-    const Part* part = part_of(project, joint.members[member].instance);
-    const Feature* feature = part ? owned_feature(*part, joint.id, member, place) : nullptr;
-    return feature ? std::get_if<Hole>(&feature->shape) : nullptr;
 }
 
 }

@@ -1,5 +1,4 @@
 #include "model/project.hpp"
-#include "standards/hardware.hpp"
 #include "standards/limits_and_fits.hpp"
 #include "standards/materials.hpp"
 #include <algorithm>
@@ -94,6 +93,9 @@ Defect defect_of(const SizeTolerance& tolerance, double size_mm, const std::stri
 }
 
 Defect defect_of(const Hole& hole, const std::string& where) {
+    if (hole.countersink && (!positive(hole.countersink->diameter_mm) ||
+                             !(hole.countersink->angle_deg > 0 && hole.countersink->angle_deg < 180)))
+        return defect(where, "a countersink has a diameter above zero and an angle between 0 and 180 degrees");
     const bool sizes = positive(hole.diameter_mm) && positive_or_none(hole.depth_mm) &&
                        (!hole.counterbore ||
                         (positive(hole.counterbore->diameter_mm) && positive(hole.counterbore->depth_mm))) &&
@@ -162,25 +164,6 @@ Defect defect_of(const Part& part, const Index& index) {
     return std::nullopt;
 }
 
-Defect defect_of(const JointKind& kind, const std::string& where) {
-    if (const auto* screw = std::get_if<CapScrewJoint>(&kind)) {
-        if (const auto held = standards::cap_screw(screw->thread); !held)
-            return defect(where, held.error().what + ": " + held.error().why);
-        if (const auto held = standards::property_class(screw->property_class, 0); !held)
-            return defect(where, held.error().what + ": " + held.error().why);
-        if (!positive_or_none(screw->length_mm)) return defect(where, "its length is not greater than zero");
-    }
-    if (const auto* dowel = std::get_if<DowelPinJoint>(&kind)) {
-        if (const auto held = standards::parallel_pin(dowel->diameter_mm); !held)
-            return defect(where, held.error().what + ": " + held.error().why);
-        for (const auto& zone : {dowel->press_zone, dowel->slip_zone})
-            if (const auto limits = standards::limit_deviations(dowel->diameter_mm, zone); !limits)
-                return defect(where, limits.error().what + ": " + limits.error().why);
-        if (!positive_or_none(dowel->length_mm)) return defect(where, "its length is not greater than zero");
-    }
-    return std::nullopt;
-}
-
 Defect defect_of(const Joint& joint, const Index& index) {
     const std::string where = fmt::format("joint \"{}\"", joint.id.text);
     if (joint.members.size() < 2) return defect(where, "it needs at least two members");
@@ -197,7 +180,8 @@ Defect defect_of(const Joint& joint, const Index& index) {
     }
     for (const auto& place : joint.places)
         if (!bounded(place)) return defect(where, "a place is no number, or farther than a kilometre away");
-    return defect_of(joint.kind, where);
+    if (const auto found = kind::defect_of(joint.kind)) return defect(where, found->what + ": " + found->why);
+    return std::nullopt;
 }
 
 Defect defect_of(const Requirement& requirement, const Index& index) {

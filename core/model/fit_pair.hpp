@@ -1,5 +1,5 @@
 #pragma once
-#include "model/ids.hpp"
+#include "quantity/ids.hpp"
 #include "quantity/result.hpp"
 #include <optional>
 #include <string>

@@ -1,7 +1,8 @@
 #pragma once
-#include "model/frame.hpp"
-#include "model/ids.hpp"
 #include "quantity/distribution.hpp"
+#include "quantity/ids.hpp"
+#include "shape/body.hpp"
+#include "shape/hole.hpp"
 #include <optional>
 #include <string>
 #include <variant>
@@ -9,47 +10,9 @@
 
 namespace kollema {
 
-/// A plate or block with corners at (0, 0, 0) and (length, width, height), in mm.
-struct Block {
-    double length_mm = 0, width_mm = 0, height_mm = 0; ///< along x, y, z
-    bool operator==(const Block&) const = default;
-};
-
-/// The shape of a part; further shapes become further alternatives.
-using Body = std::variant<Block>;
-
-/// A zone such as H7, or, when it is empty, signed deviations.
-struct SizeTolerance {
-    std::string zone;
-    double plus_mm = 0, minus_mm = 0;
-    bool operator==(const SizeTolerance&) const = default;
-};
-
 /// A plane face; the feature's frame has its origin in the middle of the face and z outward.
 struct PlaneFace {
     bool operator==(const PlaneFace&) const = default;
-};
-
-struct InternalThread {
-    std::string name; ///< "M6"
-    std::string tolerance_class = "6H";
-    std::optional<double> depth_mm = {}; ///< of full thread; empty: through
-    bool operator==(const InternalThread&) const = default;
-};
-
-struct Counterbore {
-    double diameter_mm = 0, depth_mm = 0;
-    bool operator==(const Counterbore&) const = default;
-};
-
-/// A hole; the feature's frame has its origin at the entry and z into the material.
-struct Hole {
-    double diameter_mm = 0; ///< the tap drill where there is a thread
-    SizeTolerance tolerance;
-    std::optional<double> depth_mm = {}; ///< of the full diameter; empty: through
-    std::optional<Counterbore> counterbore = {};
-    std::optional<InternalThread> thread = {};
-    bool operator==(const Hole&) const = default;
 };
 
 using Shape = std::variant<PlaneFace, Hole>;
@@ -97,16 +60,6 @@ struct Part {
 
 /// The six faces of a block: left and right along x, front and back along y, bottom and top along z.
 std::vector<Feature> faces_of(const Body& body);
-
-/// The way a point inside or on the body must go along a unit direction to leave it; 0 when it is outside.
-double thickness_mm(const Body& body, const Vector3& from, const Vector3& direction);
-
-/// Shortest way from a point to the side faces of the body, measured across a direction: the edge distance of
-/// a hole.
-double edge_distance_mm(const Body& body, const Vector3& at, const Vector3& axis);
-
-/// The unit direction straight away from the nearest of those side faces, into the material.
-Vector3 away_from_edge(const Body& body, const Vector3& at, const Vector3& axis);
 
 /// Distance of `to` from `from` along the dimension's direction.  Precondition: both features exist.
 double nominal_mm(const Part& part, const Dimension& dimension);

@@ -1,11 +1,10 @@
 #pragma once
+#include "kind/all_kinds.hpp"
 #include "model/fit_pair.hpp"
 #include "model/part.hpp"
-#include "model/workshop.hpp"
-#include "standards/holes.hpp"
+#include "standards/workshop.hpp"
 #include <optional>
 #include <string>
-#include <variant>
 #include <vector>
 
 namespace kollema {
@@ -17,28 +16,6 @@ struct Instance {
     bool grounded = false;
     bool operator==(const Instance&) const = default;
 };
-
-/// Cap screw ISO 4762 through all members but the last, which is tapped.
-struct CapScrewJoint {
-    std::string thread = "M6";
-    std::string property_class = "8.8";
-    standards::ClearanceClass clearance = standards::ClearanceClass::medium;
-    bool counterbored = true;
-    bool washer = false;                  ///< ISO 7089 under the head; only without counterbore
-    std::optional<double> length_mm = {}; ///< chosen by the user; empty: from the grip
-    bool operator==(const CapScrewJoint&) const = default;
-};
-
-/// Parallel pin ISO 8734, pressed into one member and slipping in the others.
-struct DowelPinJoint {
-    double diameter_mm = 6;
-    std::string press_zone = "H7", slip_zone = "F7";
-    bool press_in_first = false;          ///< else in the last member
-    std::optional<double> length_mm = {}; ///< chosen by the user; empty: from the members
-    bool operator==(const DowelPinJoint&) const = default;
-};
-
-using JointKind = std::variant<CapScrewJoint, DowelPinJoint>;
 
 /// A member of a joint: where on which face of which instance the fastener enters it.
 struct Member {
@@ -53,7 +30,7 @@ struct Member {
 struct Joint {
     JointId id;
     std::string name;
-    JointKind kind;
+    kind::AnyKind kind;
     std::vector<Member> members; ///< in order from the head side
     std::vector<Vector2> places; ///< of the fasteners in the pattern's frame
     bool operator==(const Joint&) const = default;

@@ -247,6 +247,15 @@ HardwareItem at_length(HardwareItem item, double length_mm) {
     return item;
 }
 
+double thread_length_mm(const HardwareItem& item, double length_mm) {
+    if (length_mm <= item.threaded_to_head_up_to_mm) return length_mm;
+    const bool stud = item.shape == "stud", grows = stud || item.shape == "hex_screw";
+    const auto b = item[stud ? "b2" : "b"];
+    if (!b) return length_mm;
+    const double longer = !grows || item.inch ? 0 : length_mm > 200 ? 19 : length_mm > 125 ? 6 : 0;
+    return std::min(length_mm, *b + longer);
+}
+
 std::vector<double> standard_lengths_mm(std::string_view table_name, std::size_t row) {
     const Table& table = built_in_table(table_name);
     const double unit_mm = table.head("units") == "in" ? mm_per_inch : 1;

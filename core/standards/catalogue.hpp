@@ -58,12 +58,12 @@ Result<HardwareItem> hardware(std::string_view standard, std::string_view size);
 /// The piece as it is at one length: a short set screw has a shallower socket.
 HardwareItem at_length(HardwareItem item, double length_mm);
 
+/// Length of thread from the tip of a screw or the nut end of a stud, at one nominal length; the whole length
+/// where the thread reaches the head.  The thread of hexagon bolts and studs grows with their length (ISO 888:
+/// 2·d + 6, + 12 above 125 mm, + 25 above 200 mm; ASME B18.2.1: 2·d + 1/4 in to 6 in).
+double thread_length_mm(const HardwareItem& item, double length_mm);
+
 /// The standard lengths of a size, shortest first.  Precondition: the table and the row exist.
 std::vector<double> standard_lengths_mm(std::string_view table_name, std::size_t row);
-
-/// Mass in steel (copper alloy for bushes) by the volume of the piece's nominal shape, threads at their pitch
-/// diameter, recesses left full: within about a tenth.  `length_mm` is needed by whatever has standard
-/// lengths. No value for pieces whose shape does not give one.
-std::optional<double> mass_kg(const HardwareItem& item, std::optional<double> length_mm);
 
 }

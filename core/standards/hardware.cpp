@@ -1,9 +1,6 @@
 #include "standards/hardware.hpp"
 #include "quantity/format.hpp"
-#include "standards/catalogue.hpp"
-#include "standards/limits_and_fits.hpp"
 #include "standards/table.hpp"
-#include "standards/threads.hpp"
 #include <fmt/format.h>
 
 namespace kollema::standards {
@@ -28,53 +25,6 @@ tl::unexpected<Failure> no_such_size(std::string_view standard, std::string_view
 
 }
 
-Result<CapScrew> cap_screw(std::string_view thread_name) {
-    const Table& table = built_in_table("iso4762");
-    const auto row = table.find(thread_name);
-    if (!row) return no_such_size("ISO 4762", thread_name, table);
-    const auto of = [&](std::string_view column) { return *table.number(*row, column); };
-    return CapScrew{.thread = std::string(thread_name),
-                    .d = of("d"),
-                    .pitch = thread(thread_name)->pitch_mm,
-                    .dk_max = of("dk_max"),
-                    .dk_min = of("dk_min"),
-                    .k_max = of("k_max"),
-                    .k_min = of("k_min"),
-                    .s = of("s"),
-                    .t_min = of("t_min"),
-                    .b = of("b"),
-                    .full_thread_to = of("full_thread_to"),
-                    .lengths = standard_lengths_mm("iso4762", *row)};
-}
-
-Result<ParallelPin> parallel_pin(double diameter_mm) {
-    const Table& table = built_in_table("iso8734");
-    const auto row = table.find(plain(diameter_mm));
-    if (!row) return no_such_size("ISO 8734", plain(diameter_mm), table);
-    const auto limits = limit_deviations(diameter_mm, "m6");
-    if (!limits) return tl::unexpected(limits.error());
-    return ParallelPin{.d = diameter_mm,
-                       .d_min = diameter_mm + limits->lower_um / 1000,
-                       .d_max = diameter_mm + limits->upper_um / 1000,
-                       .chamfer = *table.number(*row, "c"),
-                       .lengths = standard_lengths_mm("iso8734", *row)};
-}
-
-std::vector<double> parallel_pin_diameters() {
-    const Table& table = built_in_table("iso8734");
-    std::vector<double> all;
-    for (std::size_t row = 0; row < table.rows(); ++row)
-        all.push_back(*table.number(row, "d"));
-    return all;
-}
-
-Result<Washer> washer(std::string_view thread_name) {
-    const Table& table = built_in_table("iso7089");
-    const auto row = table.find(thread_name);
-    if (!row) return no_such_size("ISO 7089", thread_name, table);
-    return Washer{*table.number(*row, "d1"), *table.number(*row, "d2"), *table.number(*row, "h")};
-}
-
 Result<PropertyClass> property_class(std::string_view name, double diameter_mm) {
     const Table& table = built_in_table("property_classes");
     const bool reduced = name.starts_with('0') && name.size() > 1;
@@ -96,7 +46,7 @@ std::vector<std::string> property_classes() {
     const Table& table = built_in_table("property_classes");
     std::vector<std::string> all;
     for (std::size_t row = 0; row < table.rows(); ++row)
-        if (table.text(row, "standard") == "ISO 898-1") all.push_back(table.text(row, "class"));
+        all.push_back(table.text(row, "class"));
     return all;
 }
 
@@ -107,7 +57,5 @@ Result<double> hexagon_bearing_face_mm(std::string_view thread_size) {
     if (!row) return no_such_size(table.head("designation"), thread_size, table);
     return metric ? *table.number(*row, "dw_min") : 0.95 * *table.number(*row, "s_max") * mm_per_inch;
 }
-
-std::vector<std::string> cap_screw_threads() { return keys(built_in_table("iso4762")); }
 
 }

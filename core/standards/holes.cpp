@@ -1,7 +1,6 @@
 #include "standards/holes.hpp"
 #include "quantity/format.hpp"
 #include "standards/catalogue.hpp"
-#include "standards/hardware.hpp"
 #include "standards/table.hpp"
 #include "standards/threads.hpp"
 #include <fmt/format.h>
@@ -91,9 +90,9 @@ Result<CounterboreSize> counterbore_for_cap_screw(std::string_view size) {
     if (!row) return tl::unexpected(row.error());
     const double diameter = *table.number(*row, "diameter");
     if (is_metric(size)) {
-        const auto screw = cap_screw(size);
+        const auto screw = hardware("ISO 4762", size);
         if (!screw) return tl::unexpected(screw.error());
-        return CounterboreSize{diameter, screw->k_max + *table.number(*row, "allowance")};
+        return CounterboreSize{diameter, *(*screw)["k"] + *table.number(*row, "allowance")};
     }
     const auto screw = hardware("ASME B18.3", size);
     if (!screw) return tl::unexpected(screw.error());

@@ -1,4 +1,5 @@
 #include "presenter/changes.hpp"
+#include "drawing/hole_text.hpp"
 #include "presenter/figures.hpp"
 #include "presenter/text.hpp"
 #include <algorithm>
@@ -24,11 +25,11 @@ void add_yields(QStringList& lines, const Project& after, const Results& old_res
     }
 }
 
-void add_findings(QStringList& lines, const Results& old_results, const Results& new_results) {
-    const auto counted = [](const Results& r) {
+void add_findings(QStringList& lines, const Results& old_results, const Results& new_results, LengthUnit unit) {
+    const auto counted = [unit](const Results& r) {
         std::map<std::pair<std::string, JointId>, std::string> all;
         for (const auto& f : r.findings)
-            all.emplace(std::pair{f.rule, f.joint}, f.message);
+            all.emplace(std::pair{f.rule, f.joint}, in_words(f.message, unit));
         return all;
     };
     const auto before = counted(old_results), after = counted(new_results);
@@ -39,7 +40,7 @@ void add_findings(QStringList& lines, const Results& old_results, const Results&
 }
 
 /// "Stop rail: 2 holes ø6.6 H13 through → ø9 H13 through"
-void add_holes(QStringList& lines, const Project& before, const Project& after) {
+void add_holes(QStringList& lines, const Project& before, const Project& after, LengthUnit unit) {
     for (const auto& part : after.parts) {
         const Part* old_part = find(before, part.id);
         if (!old_part) {
@@ -53,9 +54,9 @@ void add_holes(QStringList& lines, const Project& before, const Project& after) 
             const Feature* old_feature = find(*old_part, feature.id);
             const auto* old_hole = old_feature ? std::get_if<Hole>(&old_feature->shape) : nullptr;
             if (!old_hole)
-                ++changed["new: " + qt(drawing::hole_text(*hole))];
+                ++changed["new: " + qt(drawing::hole_text(*hole, unit))];
             else if (*old_hole != *hole)
-                ++changed[qt(drawing::hole_text(*old_hole)) + " → " + qt(drawing::hole_text(*hole))];
+                ++changed[qt(drawing::hole_text(*old_hole, unit)) + " → " + qt(drawing::hole_text(*hole, unit))];
         }
         for (const auto& [text, count] : changed)
             lines << QString("%1: %2 %3 %4")
@@ -81,12 +82,12 @@ void add_hardware(QStringList& lines, const Project& before, const Project& afte
 }
 
 QStringList changes_between(const Project& before, const Results& results_before, const Project& after,
-                            const Results& results_after) {
+                            const Results& results_after, LengthUnit unit) {
     QStringList lines;
     add_hardware(lines, before, after);
     add_yields(lines, after, results_before, results_after);
-    add_findings(lines, results_before, results_after);
-    add_holes(lines, before, after);
+    add_findings(lines, results_before, results_after, unit);
+    add_holes(lines, before, after, unit);
     return lines;
 }
 

@@ -1,5 +1,6 @@
 #include "presenter/hardware_search.hpp"
-#include "joint/tightening.hpp"
+#include "fastening/engagement.hpp"
+#include "fastening/tightening.hpp"
 #include "standards/holes.hpp"
 #include "standards/threads.hpp"
 #include <algorithm>
@@ -236,7 +237,7 @@ std::vector<Companion> companions(const standards::HardwareItem& item, const std
                            .arg(mm(ends->external_mm), mm(ends->undercut_width_max_mm),
                                 mm(thread->major_mm - ends->undercut_depth_mm), mm(ends->blind_hole_mm)),
                        "DIN 76-1, regular"});
-    const auto tight = joint::tighten(name, grade, friction, material);
+    const auto tight = fastening::tighten(name, grade, friction, material);
     if (tight) {
         all.push_back({"Preload", qt(fmt::format("{} kN", fixed(tight->preload_N / 1000, 1))), "VDI 2230-1"});
         all.push_back(
@@ -251,8 +252,8 @@ std::vector<Companion> companions(const standards::HardwareItem& item, const std
         if (working) *working = tight->working;
     } else if (caution)
         *caution = message(tight.error());
-    if (const auto length = joint::minimum_engagement_mm(name, grade, material, working))
-        all.push_back({"Engagement, at least", qt(plain(from_mm(*length, unit), 3)), "VDI 2230-1"});
+    if (const auto length = fastening::engagement(name, grade, material, working))
+        all.push_back({"Engagement, at least", qt(plain(from_mm(length->minimum_mm, unit), 3)), "VDI 2230-1"});
     return all;
 }
 

@@ -1,5 +1,5 @@
 #pragma once
-#include "model/workshop.hpp"
+#include "standards/workshop.hpp"
 #include "presenter/text.hpp"
 #include "quantity/format.hpp"
 #include "quantity/working.hpp"

@@ -31,10 +31,7 @@ std::shared_ptr<const Results> compute_results(const Project& project,
         if (!keep_going()) return nullptr;
         results->sections.emplace(joint.id, drawing::section_of(project, results->placement, joint));
     }
-    if (auto findings = check::all_rules(project, keep_going))
-        results->findings = std::move(*findings);
-    else
-        results->failure = findings.error();
+    results->findings = check::all_rules(project, results->placement, keep_going);
     for (const auto& requirement : project.requirements) {
         if (!keep_going()) return nullptr;
         GapResult gap{requirement.id, stack::evaluate(project, results->placement, requirement), {}, {}};

@@ -9,25 +9,25 @@ QString message(const Failure& failure) {
     return qt(failure.what + ": " + failure.why + ". " + failure.remedy + ".");
 }
 
-QString sign(check::Severity severity) {
+QString sign(Severity severity) {
     switch (severity) {
-    case check::Severity::error:
+    case Severity::error:
         return QStringLiteral("✕");
-    case check::Severity::warning:
+    case Severity::warning:
         return QStringLiteral("▲");
-    case check::Severity::note:
+    case Severity::note:
         break;
     }
     return QStringLiteral("●");
 }
 
-QString word(check::Severity severity) {
+QString word(Severity severity) {
     switch (severity) {
-    case check::Severity::error:
+    case Severity::error:
         return QStringLiteral("Error");
-    case check::Severity::warning:
+    case Severity::warning:
         return QStringLiteral("Warning");
-    case check::Severity::note:
+    case Severity::note:
         break;
     }
     return QStringLiteral("Note");

@@ -15,8 +15,8 @@ inline QString qt(std::string_view text) {
 QString message(const Failure& failure);
 
 /// The sign and the word of a severity: never colour alone.
-QString sign(check::Severity severity);
-QString word(check::Severity severity);
+QString sign(Severity severity);
+QString word(Severity severity);
 
 /// A share as percent with as many decimals as its distance from 100 % needs: 94.59 %, 99.9987 %.
 QString percent(double share);

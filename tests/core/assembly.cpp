@@ -1,7 +1,6 @@
 #include "assembly/loop.hpp"
 #include "bench_parts.hpp"
 #include "drawing/section.hpp"
-#include "joint/cap_screw.hpp"
 #include "stack/requirement_result.hpp"
 #include <numeric>
 
@@ -166,7 +165,7 @@ TEST_CASE("the section is true to scale and shows hardware and holes where they 
             lowest = std::min(lowest, point.y);
             widest = std::max(widest, std::abs(point.x));
         }
-    const auto length = must(joint::design(p, p.joints.front(), CapScrewJoint{})).length_mm;
+    const auto length = length_of(designed(p));
     CHECK_THAT(lowest, WithinAbs(-6.4 - length, 1e-9)); // the head stands in a counterbore of 6.4
     CHECK_THAT(widest, WithinAbs(5, 1e-9));             // ISO 4762: dk max 10
     const auto lenses = must(drawing::section_of(p, must(assembly::place(p)), p.joints.back())).lenses;
@@ -184,9 +183,9 @@ TEST_CASE("the section is true to scale and shows hardware and holes where they 
 TEST_CASE("parts are placed along a chain of joints, whatever the order of the joints", "[assembly]") {
     // Plate, block on it, and a cap on the block: each stands on the one below.
     Project p = must(edit::add_block(plate_and_block(), "Cap", {40, 40, 10}, "s235", "milled"));
-    const Joint block = on_plate("Block screws", CapScrewJoint{}, {{0, -24}, {0, 24}});
+    const Joint block = on_plate("Block screws", kind::CapScrew{}, {{0, -24}, {0, 24}});
     Joint cap =
-        on_plate("Cap screws", CapScrewJoint{.thread = "M4", .counterbored = false}, {{0, -10}, {0, 10}});
+        on_plate("Cap screws", kind::CapScrew{.thread = "M4", .counterbored = false}, {{0, -10}, {0, 10}});
     cap.members = {{{"cap"}, {"top"}}, {{"block"}, {"top"}}};
     for (const bool cap_first : {true, false}) {
         Project joined = must(edit::add_joint(p, cap_first ? cap : block));

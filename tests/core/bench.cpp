@@ -8,8 +8,6 @@
 #include "fit/adviser.hpp"
 #include "fit/bearing_seat.hpp"
 #include "fit/family.hpp"
-#include "joint/cap_screw.hpp"
-#include "joint/dowel_pin.hpp"
 #include "stack/pair.hpp"
 #include "stack/requirement_result.hpp"
 #include <algorithm>
@@ -191,27 +189,20 @@ TEST_CASE("pairs are added, changed, taken off, saved and refused", "[bench]") {
 
 TEST_CASE("every choice prefers what is on the workshop's shelf", "[bench]") {
     const Project before = screwed();
-    const auto& joint = before.joints.front();
-    const auto& kind = std::get<CapScrewJoint>(joint.kind);
-    const auto free_choice = must(joint::design(before, joint, kind));
-    const auto longer = *std::ranges::upper_bound(free_choice.screw.lengths, free_choice.length_mm);
-    const auto stocked = must(edit::stock(before, {"ISO 4762", kind.thread, {longer}}));
-    const auto chosen = joint::design(stocked, joint, kind);
-    REQUIRE(chosen);
-    CHECK(
-        (chosen->length_mm == longer || chosen->length_mm == free_choice.length_mm)); // as far as it fits in
-    CHECK(chosen->from_stock == (chosen->length_mm == longer));
-    const auto useless =
-        must(edit::stock(before, {"ISO 4762", kind.thread, {free_choice.screw.lengths.front()}}));
-    CHECK(must(joint::design(useless, joint, kind)).length_mm ==
-          free_choice.length_mm); // holding comes first
+    const auto free_choice = designed(before);
+    const auto lengths = standards::hardware("ISO 4762", "M6")->lengths_mm;
+    const auto longer = *std::ranges::upper_bound(lengths, length_of(free_choice));
+    const auto stocked = must(edit::stock(before, {"ISO 4762", "M6", {longer}}));
+    CHECK(length_of(designed(stocked)) == longer);
+    const auto useless = must(edit::stock(before, {"ISO 4762", "M6", {lengths.front()}}));
+    CHECK(length_of(designed(useless)) == length_of(free_choice)); // holding comes first
     const auto notes = must(check::all_rules(useless));
     CHECK(std::ranges::any_of(notes, [](const auto& f) {
-        return f.rule == "not-in-stock" && f.severity == check::Severity::note;
+        return f.rule == "not-in-stock" && f.severity == Severity::note;
     }));
     CHECK(std::ranges::none_of(must(check::all_rules(before)),
                                [](const auto& f) { return f.rule == "not-in-stock"; }));
-    CHECK(must(edit::unstock(stocked, "ISO 4762", kind.thread)).workshop == before.workshop);
+    CHECK(must(edit::unstock(stocked, "ISO 4762", "M6")).workshop == before.workshop);
     CHECK(must(file::from_json(file::to_json(stocked), "p")) == stocked);
     CHECK_FALSE(edit::unstock(before, "ISO 4762", "M8"));
     CHECK_FALSE(edit::stock(before, {"ISO 4762", "M7", {}}));

@@ -1,7 +1,8 @@
 #include "fit/play.hpp"
 #include "fit/press_fit.hpp"
 #include "fit/taper.hpp"
-#include "joint/tightening.hpp"
+#include "fastening/engagement.hpp"
+#include "fastening/tightening.hpp"
 #include "standards/fits.hpp"
 #include "standards/hardware.hpp"
 #include "standards/threads.hpp"
@@ -198,35 +199,35 @@ TEST_CASE("preloads and torques agree with the published tables", "[tightening][
                                            {"M10", "10.9", 43.4, 71},
                                            {"M10", "12.9", 50.8, 83}}));
     CAPTURE(row.name, row.grade);
-    const auto t = joint::tighten(row.name, row.grade, 0.12);
+    const auto t = fastening::tighten(row.name, row.grade, 0.12);
     REQUIRE(t);
     CHECK_THAT(t->preload_N / 1000, WithinRel(row.preload_kN, 0.012));
     CHECK_THAT(t->torque_Nm, WithinRel(row.torque_Nm, 0.025));
 }
 
 TEST_CASE("tightening moves the right way and warns where the head sinks in", "[tightening]") {
-    const auto base = *joint::tighten("M10", "8.8", 0.12);
-    const auto slippery = *joint::tighten("M10", "8.8", 0.08);
+    const auto base = *fastening::tighten("M10", "8.8", 0.12);
+    const auto slippery = *fastening::tighten("M10", "8.8", 0.08);
     CHECK(slippery.preload_N > base.preload_N); // less of the strength is spent on twisting
     CHECK(slippery.torque_Nm < base.torque_Nm);
     CHECK(base.preload_N < base.proof_load_N);
     CHECK(base.proof_load_N == Approx(580 * 57.99).epsilon(1e-4));
-    CHECK(joint::tighten("M10", "8.8", 0.12, "aluminium")->caution.find("sinks in") != std::string::npos);
-    CHECK(joint::tighten("M10", "8.8", 0.12, "42crmo4")->caution.find("sinks in") == std::string::npos);
-    CHECK(joint::tighten("1/2-13UNC", "5", 0.12)->preload_N > 40000);
+    CHECK(fastening::tighten("M10", "8.8", 0.12, "aluminium")->caution.find("sinks in") != std::string::npos);
+    CHECK(fastening::tighten("M10", "8.8", 0.12, "42crmo4")->caution.find("sinks in") == std::string::npos);
+    CHECK(fastening::tighten("1/2-13UNC", "5", 0.12)->preload_N > 40000);
     CHECK(base.working.size() >= 5);
     for (const auto& [name, grade, friction] : {std::tuple{"M10", "8.9", 0.12},
                                                 {"M9", "8.8", 0.12},
                                                 {"Tr 20x4", "8.8", 0.12},
                                                 {"1/2-10ACME", "8.8", 0.12}})
-        CHECK(joint::tighten(name, grade, friction).error().kind == FailureKind::not_held);
-    CHECK(joint::tighten("M10", "8.8", 0).error().kind == FailureKind::argument);
-    CHECK(joint::tighten("ten", "8.8", 0.12).error().kind == FailureKind::argument);
+        CHECK(fastening::tighten(name, grade, friction).error().kind == FailureKind::not_held);
+    CHECK(fastening::tighten("M10", "8.8", 0).error().kind == FailureKind::argument);
+    CHECK(fastening::tighten("ten", "8.8", 0.12).error().kind == FailureKind::argument);
 }
 
 TEST_CASE("engagement grows with the screw and falls with the nut's strength", "[tightening]") {
     const auto length = [](const char* name, const char* grade, const char* material) {
-        return *joint::minimum_engagement_mm(name, grade, material);
+        return fastening::engagement(name, grade, material)->minimum_mm;
     };
     for (const auto* name : {"M4", "M10", "M24", "1/4-20UNC", "1-8UNC"}) {
         const double d = standards::thread(name)->major_mm;
@@ -237,5 +238,31 @@ TEST_CASE("engagement grows with the screw and falls with the nut's strength", "
                length(name, "8.8", "c45") < 1.1 * d));   // rule of thumb: 1·d
         CHECK(length(name, "8.8", "aluminium") < 2 * d); // rule of thumb: 2·d
     }
-    CHECK_FALSE(joint::minimum_engagement_mm("Tr 20x4", "8.8", "steel"));
+    CHECK_FALSE(fastening::engagement("Tr 20x4", "8.8", "steel"));
+}
+
+TEST_CASE("engagement strips both threads", "[tightening][reference]") {
+    // By hand from the profiles of ISO 724 and the limits of ISO 965-1 (6H/6g), M10: As 57.99 mm², P 1.5, d min
+    // 9.732, D2 max 9.206, d2 min 8.862, D1 max 8.676; rings 32.22 and 23.37 mm² a mm over the pitch.
+    const double inner = 32.22, outer = 23.37, as = 57.99, p = 1.5;
+    struct Row {
+        const char *grade, *material;
+        double rm, tau, c_inner, c_outer;
+    };
+    const auto row = GENERATE_COPY(values<Row>({
+        {"8.8", "42crmo4", 800, 600, 0.897, 1.159}, // ratio 1.72: C2 from its polynomial
+        {"5.6", "42crmo4", 500, 600, 0.897, 1.187}, // ratio 2.76, taken as 2.2
+        {"8.8", "s235", 800, 216, 1.0205, 0.897},   // ratio 0.62: C3
+    }));
+    CAPTURE(row.grade, row.material);
+    const double inner_strips = row.rm * as * p / (row.c_inner * row.tau * inner) + 0.8 * p,
+                 outer_strips = as * p / (row.c_outer * 0.6 * outer) + 0.8 * p;
+    const auto e = *fastening::engagement("M10", row.grade, row.material);
+    CHECK_THAT(e.inner_strips_mm, WithinAbs(inner_strips, 0.02));
+    CHECK_THAT(e.outer_strips_mm, WithinAbs(outer_strips, 0.02));
+    CHECK(e.minimum_mm == std::max(e.inner_strips_mm, e.outer_strips_mm));
+    CHECK(e.at_greatest_rm_mm >= e.minimum_mm - 1e-9); // equal where both ratios are beyond the range
+    // Both factors meet where the threads are equally strong, and go on without a step.
+    CHECK_THAT(fastening::outer_thread_factor(1.0001), WithinAbs(0.897, 1e-3));
+    CHECK_THAT(fastening::inner_thread_factor(0.9999), WithinAbs(0.897, 1e-3));
 }

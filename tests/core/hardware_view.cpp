@@ -1,10 +1,10 @@
-#include "drawing/hardware_view.hpp"
+#include "piece/view.hpp"
 #include <algorithm>
 #include <catch2/catch.hpp>
 #include <cmath>
 
 using namespace kollema;
-using namespace kollema::drawing;
+using namespace kollema::piece;
 
 TEST_CASE("every piece of the catalogue is drawn true to its table", "[hardware][drawing]") {
     for (const auto& kind : standards::hardware_list())

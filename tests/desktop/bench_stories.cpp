@@ -231,7 +231,7 @@ TEST_CASE("the drawing of a piece is saved as a picture", "[window]") {
     const QTemporaryDir folder;
     desktop::PieceView view;
     view.resize(500, 300);
-    view.show_piece(drawing::view_of(*standards::hardware("ISO 15", "6204")), LengthUnit::mm);
+    view.show_piece(piece::view_of(*standards::hardware("ISO 15", "6204")), LengthUnit::mm);
     REQUIRE(view.save_svg(folder.filePath("piece.svg")));
     QFile file(folder.filePath("piece.svg"));
     REQUIRE(file.open(QIODevice::ReadOnly));

@@ -127,12 +127,12 @@ TEST_CASE("what cannot be is refused with a message and changes nothing", "[wind
     CHECK(w.refusal().contains("has no length between"));
     CHECK(w.project() == before);
     w.choose("block-dowels");
-    w.type("slip", "Q99");
+    w.type("slip_zone", "Q99");
     CHECK(w.refusal().contains("Q99"));
     w.type("upper_limit", "24");
     CHECK(w.refusal().contains("above"));
     CHECK(w.project() == before);
-    w.type("slip", "G7");
+    w.type("slip_zone", "G7");
     CHECK(w.refusal().isEmpty());
     CHECK(w.hole("bearing-block", "block-dowels.1.1").tolerance.zone == "G7");
 }

@@ -33,7 +33,7 @@ TEST_CASE("pictures", "[.pictures]") {
     w.choose("block-dowels");
     w.keys(Qt::Key_D, Qt::ControlModifier);
     w.keys(Qt::Key_I, Qt::ControlModifier);
-    w.type("slip", "Q99");
+    w.type("slip_zone", "Q99");
     shoot(w.window, "dark-inches-refusal.png");
     w.keys(Qt::Key_D, Qt::ControlModifier);
     w.keys(Qt::Key_I, Qt::ControlModifier);
@@ -64,7 +64,7 @@ TEST_CASE("pictures", "[.pictures]") {
             desktop::PieceView view;
             view.resize(420, 300);
             view.show_piece(
-                drawing::view_of(*standards::hardware(kind.standard, kind.sizes[kind.sizes.size() / 2])),
+                piece::view_of(*standards::hardware(kind.standard, kind.sizes[kind.sizes.size() / 2])),
                 LengthUnit::mm);
             QString name = desktop::qt(kind.standard).replace(' ', '_').replace('/', '_');
             REQUIRE(view.grab().save(folder.filePath("piece_" + name + ".png")));

@@ -66,9 +66,9 @@ TEST_CASE("every callout of a section leads to a figure that can be changed", "[
 }
 
 TEST_CASE("the consequences of an edit name hardware, holes and yields", "[presenter]") {
-    const Project before = demo(), after = *edit::set_thread(before, {"rail-screws"}, "M8");
+    const Project before = demo(), after = *edit::set_parameter(before, {"rail-screws"}, "thread", "M8");
     const QString lines = changes_between(before, *compute_results(before, to_the_end), after,
-                                          *compute_results(after, to_the_end))
+                                          *compute_results(after, to_the_end), LengthUnit::mm)
                               .join("\n");
     CAPTURE(lines.toStdString());
     CHECK(lines.contains("M6"));
@@ -76,7 +76,7 @@ TEST_CASE("the consequences of an edit name hardware, holes and yields", "[prese
     CHECK(lines.contains("Base plate: 2 holes"));
     CHECK(lines.contains("Spacer gap: yield 94."));
     CHECK(changes_between(before, *compute_results(before, to_the_end), before,
-                          *compute_results(before, to_the_end))
+                          *compute_results(before, to_the_end), LengthUnit::mm)
               .isEmpty());
 }
 

@@ -56,7 +56,8 @@ void look_at_sections(const Project& project, const assembly::Placement& placeme
              {section->window.left, section->window.right, section->window.top, section->window.bottom})
             must_be_finite(edge, "an edge of a section");
         for (const auto unit : {LengthUnit::mm, LengthUnit::inch})
-            for (const auto& callout : drawing::callouts_of(project, joint, *section, unit))
+            for (const auto& callout :
+                 drawing::callouts_of(project, joint, *placement.designs.at(joint.id), *section, unit))
                 must_hold_numbers(callout.text);
     }
 }
@@ -79,12 +80,14 @@ void look_at_gaps(const Project& project, const assembly::Placement& placement) 
 std::size_t try_fixes(const Project& project, const check::Findings& findings) {
     std::size_t count = 0;
     for (const auto& finding : findings) {
-        must_hold_numbers(finding.message);
-        must_hold_numbers(finding.because);
+        for (const auto unit : {LengthUnit::mm, LengthUnit::inch}) {
+            must_hold_numbers(in_words(finding.message, unit));
+            must_hold_numbers(in_words(finding.because, unit));
+        }
         for (const auto& fix : finding.fixes) {
-            must_hold_numbers(fix.text);
+            must_hold_numbers(in_words(fix.text));
             ++count;
-            if (const auto fixed = fix.apply(project)) {
+            if (const auto fixed = edit::apply(project, fix.changes)) {
                 must_be_sound(*fixed);
                 if (count > 1) continue;
                 must_survive_its_file(*fixed);

@@ -244,8 +244,8 @@ TEST_CASE("identities of ISO 286", "[iso286]") {
     for (const double size : {4.0, 25.0, 40.0, 100.0, 450.0})
         for (const auto& [letter, capital] :
              {std::pair{"k", "K"}, {"n", "N"}, {"p", "P"}, {"s", "S"}, {"u", "U"}, {"z", "Z"}}) {
-            const auto hole_basis = fit(size, fmt::format("H7/{}6", letter)),
-                       shaft_basis = fit(size, fmt::format("{}7/h6", capital));
+            const auto hole_basis = standards::fit(size, fmt::format("H7/{}6", letter)),
+                       shaft_basis = standards::fit(size, fmt::format("{}7/h6", capital));
             CAPTURE(size, letter);
             CHECK(hole_basis->clearance_max_um() == shaft_basis->clearance_max_um());
             CHECK(hole_basis->clearance_min_um() == shaft_basis->clearance_min_um());
@@ -282,17 +282,17 @@ TEST_CASE("what ISO 286 does not define is said, never extrapolated", "[iso286]"
     for (const auto* text : {"", "7H", "Hx", "Hs7", "abc7", "H-7", "H7.5", "H07", "H001"})
         CHECK(parse_zone(text).error().kind == FailureKind::argument);
     for (const auto* text : {"H7", "g6/H7", "H7/g6/h5", "/", "RC", "XC4"})
-        CHECK(fit(25, text).error().kind == FailureKind::argument);
+        CHECK(standards::fit(25, text).error().kind == FailureKind::argument);
 }
 
 TEST_CASE("kinds and bases of fits", "[iso286]") {
-    CHECK(fit(25, "H7/g6")->kind == FitKind::clearance);
-    CHECK(fit(25, "H7/h6")->kind == FitKind::clearance); // smallest clearance exactly 0
-    CHECK(fit(25, "H7/k6")->kind == FitKind::transition);
-    CHECK(fit(25, "H7/s6")->kind == FitKind::interference);
-    CHECK(fit(25, "H7/g6")->basis == Basis::hole);
-    CHECK(fit(25, "G7/h6")->basis == Basis::shaft);
-    CHECK(fit(25, "F8/m6")->basis == Basis::none);
+    CHECK(standards::fit(25, "H7/g6")->kind == FitKind::clearance);
+    CHECK(standards::fit(25, "H7/h6")->kind == FitKind::clearance); // smallest clearance exactly 0
+    CHECK(standards::fit(25, "H7/k6")->kind == FitKind::transition);
+    CHECK(standards::fit(25, "H7/s6")->kind == FitKind::interference);
+    CHECK(standards::fit(25, "H7/g6")->basis == Basis::hole);
+    CHECK(standards::fit(25, "G7/h6")->basis == Basis::shaft);
+    CHECK(standards::fit(25, "F8/m6")->basis == Basis::none);
 }
 
 TEST_CASE("the classes of ASME B4.1 agree with the published tables", "[b41][reference]") {
@@ -318,7 +318,7 @@ TEST_CASE("the classes of ASME B4.1 agree with the published tables", "[b41][ref
                                            {2, "FN4", 1.2, 4.2, 3.5, -4.2, -2.3},
                                            {12, "FN5", 3.0, 22, 20, -22, -17}}));
     CAPTURE(row.size_in, row.cls);
-    const auto f = fit(row.size_in * 25.4, row.cls);
+    const auto f = standards::fit(row.size_in * 25.4, row.cls);
     REQUIRE(f);
     CHECK_THAT(f->hole.upper_um, WithinAbs(row.hole * 25.4, 1e-9));
     CHECK(f->hole.lower_um == 0);
@@ -333,7 +333,7 @@ TEST_CASE("the classes of ASME B4.1 keep their order and their kinds", "[b41]") 
         double last_hole = 0;
         for (const double size : {0.1, 0.2, 0.3, 0.5, 0.6, 0.9, 1.1,  1.5,  1.9,  2.2,  3.0,  3.5, 4.5,
                                   5.0, 6.0, 7.0, 7.5, 8.0, 9.0, 10.0, 12.0, 13.0, 15.0, 16.0, 19.0}) {
-            const auto f = fit(size * 25.4, cls);
+            const auto f = standards::fit(size * 25.4, cls);
             CAPTURE(cls, size);
             if (!f) {
                 CHECK((cls == "LT3" || cls == "LT4" || cls == "FN3")); // these begin at larger sizes
@@ -350,17 +350,17 @@ TEST_CASE("the classes of ASME B4.1 keep their order and their kinds", "[b41]") 
     }
     for (const double size : {1.0, 5.0, 15.0}) { // each force fit is tighter than the one before
         for (int n = 2; n <= 5; ++n)
-            CHECK(fit(size * 25.4, fmt::format("FN{}", n))->clearance_min_um() <
-                  fit(size * 25.4, fmt::format("FN{}", n - 1))->clearance_min_um());
+            CHECK(standards::fit(size * 25.4, fmt::format("FN{}", n))->clearance_min_um() <
+                  standards::fit(size * 25.4, fmt::format("FN{}", n - 1))->clearance_min_um());
         for (int n = 2; n <= 9; ++n)
-            CHECK(fit(size * 25.4, fmt::format("RC{}", n))->clearance_max_um() >
-                  fit(size * 25.4, fmt::format("RC{}", n - 1))->clearance_max_um());
+            CHECK(standards::fit(size * 25.4, fmt::format("RC{}", n))->clearance_max_um() >
+                  standards::fit(size * 25.4, fmt::format("RC{}", n - 1))->clearance_max_um());
     }
-    CHECK(fit(20 * 25.4, "RC4")->clearance_max_um() == Approx(13 * 25.4)); // +5, −5 −8 thousandths
-    CHECK(fit(20 * 25.4, "FN2").error().kind == FailureKind::not_held);
-    CHECK(fit(31 * 25.4, "RC4").error().kind == FailureKind::not_held);
-    CHECK(fit(25.4, "RC10").error().kind == FailureKind::not_held);
-    CHECK(fit(0.2 * 25.4, "FN3").error().kind == FailureKind::not_held);
+    CHECK(standards::fit(20 * 25.4, "RC4")->clearance_max_um() == Approx(13 * 25.4)); // +5, −5 −8 thousandths
+    CHECK(standards::fit(20 * 25.4, "FN2").error().kind == FailureKind::not_held);
+    CHECK(standards::fit(31 * 25.4, "RC4").error().kind == FailureKind::not_held);
+    CHECK(standards::fit(25.4, "RC10").error().kind == FailureKind::not_held);
+    CHECK(standards::fit(0.2 * 25.4, "FN3").error().kind == FailureKind::not_held);
 }
 
 TEST_CASE("all classes of ASME B4.1 share one set of inch grades", "[b41][reference]") {
@@ -378,7 +378,7 @@ TEST_CASE("all classes of ASME B4.1 share one set of inch grades", "[b41][refere
             if (!is_new) CHECK_THAT(width, WithinAbs(known->second, within));
         };
         for (const auto& cls : inch_fit_classes()) {
-            const auto f = fit(size * 25.4, cls);
+            const auto f = standards::fit(size * 25.4, cls);
             if (!f) continue;
             CAPTURE(cls, size);
             same(grade_of(f->hole_zone), f->hole.upper_um - f->hole.lower_um, 1e-9);
@@ -392,13 +392,13 @@ TEST_CASE("all classes of ASME B4.1 share one set of inch grades", "[b41][refere
 
 TEST_CASE("preferred fits come in pairs of equal clearances", "[iso286]") {
     for (const auto& preferred : preferred_fits()) {
-        const auto f = fit(30, preferred.text);
+        const auto f = standards::fit(30, preferred.text);
         CAPTURE(preferred.text);
         REQUIRE(f);
         if (preferred.b42.empty() || f->basis != Basis::hole || f->shaft_zone[0] == 'h') continue;
         // H7/p6 and P7/h6; ASME B4.2 pairs all its fits so
         const std::string grade = f->hole_zone.substr(1), letter(1, static_cast<char>(f->shaft_zone[0] - 32));
-        const auto mirrored = fit(30, fmt::format("{}{}/h{}", letter, grade, f->shaft_zone.substr(1)));
+        const auto mirrored = standards::fit(30, fmt::format("{}{}/h{}", letter, grade, f->shaft_zone.substr(1)));
         CHECK(mirrored->clearance_max_um() == f->clearance_max_um());
         CHECK(std::ranges::any_of(preferred_fits(), [&](const auto& p) { return p.text == mirrored->text; }));
     }

@@ -1,6 +1,5 @@
 #include "hardware_table.hpp"
 #include "standards/catalogue.hpp"
-#include "standards/hardware.hpp"
 #include "standards/holes.hpp"
 #include "standards/limits_and_fits.hpp"
 #include "standards/table.hpp"
@@ -56,23 +55,23 @@ TEST_CASE("fine-pitch bolts, low heads, flanges and shoulders borrow from their 
             CHECK(of(bolt, "P") < of(coarse, "P"));
         });
     for_each_size("DIN 6912", [](const HardwareItem& s) {
-        const auto cap = *cap_screw(s.size);
-        CHECK((of(s, "dk") == cap.dk_max && of(s, "s") == cap.s && of(s, "b") == 2 * of(s, "d") + 6));
-        CHECK((of(s, "k") >= 0.58 * cap.d && of(s, "k") <= 0.71 * cap.d));
+        const auto cap = *hardware("ISO 4762", s.size);
+        CHECK((of(s, "dk") == of(cap, "dk") && of(s, "s") == of(cap, "s") && of(s, "b") == 2 * of(s, "d") + 6));
+        CHECK((of(s, "k") >= 0.58 * of(cap, "d") && of(s, "k") <= 0.71 * of(cap, "d")));
     });
     for_each_size("ISO 14580", [](const HardwareItem& s) {
-        if (const auto cap = cap_screw(s.size)) CHECK(of(s, "dk") == cap->dk_max);
+        if (const auto cap = hardware("ISO 4762", s.size)) CHECK(of(s, "dk") == of(*cap, "dk"));
         CHECK(of(s, "dk") == of(*hardware("ISO 1207", s.size), "dk"));
         CHECK((of(s, "k") > 0.6 * of(s, "d") && of(s, "k") < of(s, "d")));
     });
     for_each_size("ISO 7379", [](const HardwareItem& s) {
         // The head of the cap screw one thread larger, the socket of a button head.
-        const auto& screws = cap_screw_threads();
+        const auto& screws = std::ranges::find(hardware_list(), "ISO 4762", &HardwareKind::standard)->sizes;
         const auto at = std::ranges::find(screws, thread_of(s));
         REQUIRE(at != screws.end());
         auto next = at + 1;
         if (*next == "M14") ++next;
-        CHECK(of(s, "dk") == cap_screw(*next)->dk_max);
+        CHECK(of(s, "dk") == of(*hardware("ISO 4762", *next), "dk"));
         if (const auto button = hardware("ISO 7380-1", thread_of(s))) CHECK(of(s, "s") == of(*button, "s"));
         CHECK((of(s, "ds") > of(s, "d") && of(s, "P") == thread(thread_of(s))->pitch_mm));
         CHECK_THAT(*limits_of(s, "ds").max_mm, WithinAbs(of(s, "ds"), 1e-9));

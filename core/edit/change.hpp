@@ -1,0 +1,43 @@
+#pragma once
+#include "edit/edits.hpp"
+#include <variant>
+
+/// Edits as values: what a finding offers, so that the window can preview, apply and undo it.
+namespace kollema::edit {
+
+struct SetParameter {
+    JointId joint;
+    std::string key;
+    Value value;
+    bool operator==(const SetParameter&) const = default;
+};
+struct SetThickness {
+    JointId joint;
+    std::size_t member = 0;
+    double thickness_mm = 0;
+    bool operator==(const SetThickness&) const = default;
+};
+struct MatchHole {
+    PartId part;
+    FeatureId feature;
+    bool operator==(const MatchHole&) const = default;
+};
+struct SetPlaces {
+    JointId joint;
+    std::vector<Vector2> places;
+    bool operator==(const SetPlaces&) const = default;
+};
+struct AddJoint {
+    Joint joint;
+    bool operator==(const AddJoint&) const = default;
+};
+struct RemoveJoint {
+    JointId joint;
+    bool operator==(const RemoveJoint&) const = default;
+};
+using Change = std::variant<SetParameter, SetThickness, MatchHole, SetPlaces, AddJoint, RemoveJoint>;
+
+/// All changes as one edit: what stands between them need not be possible by itself.
+Edited apply(const Project& project, const std::vector<Change>& changes);
+
+}

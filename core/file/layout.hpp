@@ -1,0 +1,259 @@
+#pragma once
+#include "file/project_file.hpp"
+#include <array>
+#include <string_view>
+#include <utility>
+
+/// Internal to the folder: how a project stands in its file, said once for each struct.  The writer, the reader
+/// and the schema visit the same lists.  a(key, member) is a required key; a.optional() one that is missing where
+/// there is nothing to say; a.section() an object without a struct of its own; a.either() two sets of keys of
+/// which one stands there, told apart by one key; a.one_of() a word for each value of an enumeration.
+namespace kollema::file {
+
+/// A size: a number greater than zero.
+struct Positive {
+    double& value;
+};
+
+template <class E, std::size_t N>
+using Words = std::array<std::pair<E, std::string_view>, N>;
+
+inline constexpr Words<Distribution, 5> distributions{{{Distribution::normal, "normal"},
+                                                       {Distribution::uniform, "uniform"},
+                                                       {Distribution::triangular, "triangular"},
+                                                       {Distribution::truncated, "truncated"},
+                                                       {Distribution::fixed, "fixed"}}};
+inline constexpr Words<DecidedBy, 3> deciders{{{DecidedBy::automatic, "automatic"},
+                                               {DecidedBy::worst_case, "worst_case"},
+                                               {DecidedBy::statistics, "statistics"}}};
+inline constexpr Words<char, 4> tolerance_classes{{{'f', "f"}, {'m', "m"}, {'c', "c"}, {'v', "v"}}};
+
+template <class A>
+void layout(A& a, Frame& f) {
+    a("origin", f.origin);
+    a("x", f.x);
+    a("z", f.z);
+}
+
+template <class A>
+void layout(A& a, Block& b) {
+    a("length", Positive{b.length_mm});
+    a("width", Positive{b.width_mm});
+    a("height", Positive{b.height_mm});
+}
+
+template <class A>
+void layout(A& a, SizeTolerance& t) {
+    a.either(
+        "zone", !t.zone.empty(), [&](A& b) { b("zone", t.zone); },
+        [&](A& b) {
+            b("plus", t.plus_mm);
+            b("minus", t.minus_mm);
+        });
+}
+
+template <class A>
+void layout(A& a, Counterbore& c) {
+    a("diameter", Positive{c.diameter_mm});
+    a("depth", Positive{c.depth_mm});
+}
+
+template <class A>
+void layout(A& a, Countersink& c) {
+    a("diameter", Positive{c.diameter_mm});
+    a("angle", Positive{c.angle_deg});
+}
+
+template <class A>
+void layout(A& a, InternalThread& t) {
+    a("name", t.name);
+    a("class", t.tolerance_class);
+    a("depth", t.depth_mm);
+}
+
+template <class A>
+void layout(A& a, Hole& h) {
+    a("diameter", Positive{h.diameter_mm});
+    a("tolerance", h.tolerance);
+    a("depth", h.depth_mm);
+    a.optional("counterbore", h.counterbore);
+    a.optional("countersink", h.countersink);
+    a.optional("thread", h.thread);
+}
+
+template <class A>
+void layout(A& a, Ownership& o) {
+    a("joint", o.joint);
+    a("member", o.member);
+    a("place", o.place);
+    a("set_by_hand", o.set_by_hand);
+}
+
+template <class A>
+void layout(A& a, Feature& f) {
+    a("id", f.id);
+    a("name", f.name);
+    a("frame", f.frame);
+    a.either(
+        "hole", std::holds_alternative<Hole>(f.shape),
+        [&](A& b) {
+            if (!std::holds_alternative<Hole>(f.shape)) f.shape.template emplace<Hole>();
+            b("hole", std::get<Hole>(f.shape));
+        },
+        [&](A& b) { b.section("face", true, [](A&) {}); });
+    a.optional("owner", f.owner);
+}
+
+template <class A>
+void layout(A& a, Dimension& d) {
+    a("id", d.id);
+    a("name", d.name);
+    a("from", d.from);
+    a("to", d.to);
+    a("direction", d.direction);
+    a("plus", d.plus_mm);
+    a("minus", d.minus_mm);
+    a.one_of("distribution", d.distribution, distributions);
+    a("cpk", Positive{d.cpk});
+}
+
+template <class A>
+void layout(A& a, Part& p) {
+    a("id", p.id);
+    a("name", p.name);
+    a("material", p.material);
+    a("process", p.process);
+    a.section("body", true, [&](A& b) { b("block", std::get<Block>(p.body)); });
+    a("features", p.features);
+    a("dimensions", p.dimensions);
+}
+
+template <class A>
+void layout(A& a, Instance& i) {
+    a("id", i.id);
+    a("part", i.part);
+    a("grounded", i.grounded);
+}
+
+template <class A>
+void layout(A& a, Member& m) {
+    a("instance", m.instance);
+    a("face", m.face);
+    a("at", m.at);
+    a("turn_rad", m.turn_rad);
+}
+
+template <class A>
+void layout(A& a, Joint& j) {
+    a("id", j.id);
+    a("name", j.name);
+    a("kind", j.kind);
+    a("members", j.members);
+    a("places", j.places);
+}
+
+template <class A>
+void layout(A& a, FeatureRef& r) {
+    a("instance", r.instance);
+    a("feature", r.feature);
+}
+
+template <class A>
+void layout(A& a, Requirement& r) {
+    a("id", r.id);
+    a("name", r.name);
+    a("from", r.from);
+    a("to", r.to);
+    a("lower", r.lower_mm);
+    a("upper", r.upper_mm);
+    a.one_of("decided_by", r.decided_by, deciders);
+    a("yield_wanted", r.yield_wanted);
+}
+
+template <class A>
+void layout(A& a, TolerancedLength& l) {
+    a("nominal", l.nominal_mm);
+    a("plus", l.plus_mm);
+    a("minus", l.minus_mm);
+}
+
+template <class A>
+void layout(A& a, FitPair& p) {
+    a("id", p.id);
+    a("name", p.name);
+    a("size", Positive{p.nominal_mm});
+    a("fit", p.fit);
+    a("hub_material", p.hub_material);
+    a("shaft_material", p.shaft_material);
+    a("length", p.length_mm);
+    a("reach", p.reach_mm);
+    a("hub_outer", p.hub_outer_mm);
+    a("shaft_bore", p.shaft_bore_mm);
+    a("friction", p.friction);
+    a("rz_hub", p.rz_hub_um);
+    a("rz_shaft", p.rz_shaft_um);
+    a("working_temperature", p.working_C);
+    a("cpk", p.cpk);
+    a("asked", p.asked_mm);
+    const bool along = p.axial_room != TolerancedLength{} || p.axial_part != TolerancedLength{};
+    a.section("axial", along, [&](A& b) {
+        b("room", p.axial_room);
+        b("part", p.axial_part);
+    });
+    a.section("bearing", !p.bearing.empty(), [&](A& b) {
+        b("size", p.bearing);
+        b("seat_length", p.seat_length_mm);
+        b("shoulder", p.shoulder_mm);
+        b("fillet", p.fillet_mm);
+        b("chamfer", p.chamfer_mm);
+    });
+}
+
+template <class A>
+void layout(A& a, StockItem& s) {
+    a("standard", s.standard);
+    a("size", s.size);
+    a("lengths", s.lengths_mm);
+}
+
+}
+
+namespace kollema::standards {
+
+template <class A>
+void layout(A& a, Process& p) {
+    a("id", p.id);
+    a("title", p.title);
+    a.one_of("class", p.tolerance_class, file::tolerance_classes);
+    a("finest_grade", p.finest_grade);
+    a("usual_grade", p.usual_grade);
+    a("least", p.least_mm);
+    a("roughness", file::Positive{p.roughness_um});
+    a("cost", file::Positive{p.cost});
+}
+
+}
+
+namespace kollema::file {
+
+template <class A>
+void layout(A& a, Workshop& w) {
+    a("stock", w.stock);
+    a("processes", w.processes);
+}
+
+template <class A>
+void layout(A& a, Project& p) {
+    a.constant("schema", schema_name);
+    a.constant("version", schema_version);
+    a.constant("unit", std::string_view("mm"));
+    a("name", p.name);
+    a("parts", p.parts);
+    a("instances", p.instances);
+    a("joints", p.joints);
+    a("requirements", p.requirements);
+    a.list_or_none("pairs", p.pairs);
+    a.unless_default("workshop", p.workshop);
+}
+
+}

@@ -1,0 +1,160 @@
+#include "file/layout.hpp"
+#include <nlohmann/json.hpp>
+#include <vector>
+
+namespace kollema::file {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+Json number() { return {{"type", "number"}, {"minimum", -largest_number}, {"maximum", largest_number}}; }
+Json positive() { return {{"type", "number"}, {"minimum", 1 / largest_number}, {"maximum", largest_number}}; }
+Json or_null(Json schema) {
+    schema["type"] = {schema["type"], "null"};
+    return schema;
+}
+
+/// Visits a struct's layout and describes its JSON object; one object for each set of keys that may stand there.
+class Describer {
+public:
+    template <class T>
+    void operator()(const char* key, T& member) {
+        add(key, schema(member), true);
+    }
+    void operator()(const char* key, Positive) { add(key, positive(), true); }
+    template <class T>
+    void optional(const char* key, std::optional<T>&) {
+        T value{};
+        add(key, schema(value), false);
+    }
+    template <class Layout>
+    void section(const char* key, bool must_be_there, Layout visit) {
+        Describer inner;
+        visit(inner);
+        add(key, inner.finished(), must_be_there);
+    }
+    template <class First, class Second>
+    void either(const char*, bool, First first, Second second) {
+        Describer other = *this;
+        first(*this);
+        second(other);
+        sets_.insert(sets_.end(), other.sets_.begin(), other.sets_.end());
+    }
+    template <class E, std::size_t N>
+    void one_of(const char* key, E, const Words<E, N>& words) {
+        Json all = Json::array();
+        for (const auto& [one, word] : words)
+            all.push_back(word);
+        add(key, {{"enum", all}}, true);
+    }
+    template <class T>
+    void constant(const char* key, T value) {
+        add(key, {{"const", value}}, true);
+    }
+    template <class T>
+    void list_or_none(const char* key, std::vector<T>& items) {
+        add(key, schema(items), false);
+    }
+    template <class T>
+    void unless_default(const char* key, T& member) {
+        add(key, schema(member), false);
+    }
+
+    Json finished() const {
+        if (sets_.size() == 1) return object(sets_.front());
+        Json all = Json::array();
+        for (const auto& set : sets_)
+            all.push_back(object(set));
+        return {{"oneOf", all}};
+    }
+
+    static Json schema(std::string&) { return {{"type", "string"}}; }
+    static Json schema(double&) { return number(); }
+    static Json schema(bool&) { return {{"type", "boolean"}}; }
+    static Json schema(std::size_t&) { return {{"type", "integer"}, {"minimum", 0}, {"maximum", 1000000}}; }
+    static Json schema(int&) { return {{"type", "integer"}, {"minimum", 0}, {"maximum", 1000000}}; }
+    static Json schema(std::optional<double>&) { return or_null(number()); }
+    template <class Tag>
+    static Json schema(Id<Tag>&) {
+        return {{"type", "string"}};
+    }
+    template <int N>
+    static Json schema(Eigen::Matrix<double, N, 1>&) {
+        return {{"type", "array"}, {"items", number()}, {"minItems", N}, {"maxItems", N}};
+    }
+    template <class T>
+    static Json schema(std::vector<T>&) {
+        T value{};
+        return {{"type", "array"}, {"items", schema(value)}};
+    }
+    static Json schema(kind::AnyKind&) {
+        Json all = Json::array();
+        for (const auto& kind : kind::all_kinds()) {
+            Set values;
+            for (const auto& parameter : kind::parameters(kind))
+                values.properties[parameter.key] = schema(parameter);
+            Set named;
+            const std::string key(kind::info(kind).key);
+            named.properties[key] = object(values);
+            named.properties[key]["title"] = kind::info(kind).title;
+            named.required.push_back(key);
+            all.push_back(object(named));
+        }
+        return {{"oneOf", all}};
+    }
+    /// Only choices of a text stand in the schema: those of a size depend on other parameters.
+    static Json schema(const Parameter& parameter) {
+        Json described{{"title", parameter.title}, {"description", parameter.meaning}};
+        if (parameter.type == ValueType::yes_no)
+            described["type"] = "boolean";
+        else if (parameter.type != ValueType::text) {
+            described.update(parameter.unit == Unit::length ? positive() : number());
+            if (parameter.type == ValueType::number_or_automatic) described = or_null(described);
+        } else {
+            described["type"] = "string";
+            if (parameter.domain.only_choices)
+                for (const auto& choice : parameter.domain.choices)
+                    described["enum"].push_back(std::get<std::string>(choice));
+        }
+        return described;
+    }
+    template <class T>
+    static Json schema(T& value) {
+        Describer inner;
+        layout(inner, value);
+        return inner.finished();
+    }
+
+private:
+    struct Set {
+        Json properties = Json::object(), required = Json::array();
+    };
+    static Json object(const Set& set) {
+        return {{"type", "object"},
+                {"additionalProperties", false},
+                {"required", set.required},
+                {"properties", set.properties}};
+    }
+    void add(const char* key, const Json& described, bool required) {
+        for (auto& set : sets_) {
+            set.properties[key] = described;
+            if (required) set.required.push_back(key);
+        }
+    }
+    std::vector<Set> sets_{Set{}};
+};
+
+}
+
+std::string json_schema() {
+    Project project;
+    const Json described = Describer::schema(project);
+    Json whole{{"$schema", "http://json-schema.org/draft-07/schema#"},
+               {"title", "Kollema project"},
+               {"description",
+                "Lengths in mm, angles in radians, right-handed frames.  Ids are stable; names are free."}};
+    whole.update(described);
+    return whole.dump(1, ' ') + "\n";
+}
+
+}

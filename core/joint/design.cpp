@@ -1,0 +1,59 @@
+#include "joint/design.hpp"
+#include "joint/members.hpp"
+
+namespace kollema::joint {
+
+Result<kind::Site> site_of(const Project& project, const Joint& joint) {
+    const auto views = members_of(project, joint);
+    if (!views) return tl::unexpected(views.error());
+    kind::Site site{.joint = joint.name,
+                    .members = {},
+                    .places = joint.places.size(),
+                    .workshop = project.workshop};
+    for (const auto& view : *views) {
+        const auto material = standards::material(view.part->material);
+        if (!material) return tl::unexpected(material.error());
+        site.members.push_back(
+            {.name = view.part->name, .thickness_mm = view.thickness_mm, .material = *material});
+    }
+    return site;
+}
+
+Result<kind::Design> design(const Project& project, const Joint& joint) {
+    const auto site = site_of(project, joint);
+    if (!site) return tl::unexpected(site.error());
+    return kind::design(joint.kind, *site);
+}
+
+Designs designs_of(const Project& project) {
+    Designs all;
+    for (const auto& joint : project.joints)
+        all.emplace(joint.id, design(project, joint));
+    return all;
+}
+
+const Hole* actual_hole(const Project& project, const Joint& joint, std::size_t member, std::size_t place) {
+    const Part* part = part_of(project, joint.members[member].instance);
+    const Feature* feature = part ? owned_feature(*part, joint.id, member, place) : nullptr;
+    return feature ? std::get_if<Hole>(&feature->shape) : nullptr;
+}
+
+kind::AsMade as_made(const Project& project, const Joint& joint) {
+    kind::AsMade made;
+    for (std::size_t m = 0; m < joint.members.size(); ++m) {
+        auto& of_member = made.holes.emplace_back();
+        for (std::size_t p = 0; p < joint.places.size(); ++p) {
+            const Hole* hole = actual_hole(project, joint, m, p);
+            of_member.push_back(hole ? std::optional(*hole) : std::nullopt);
+        }
+    }
+    return made;
+}
+
+kind::Needs needs(const Project& project, const Joint& joint, const Result<kind::Design>& design) {
+    const auto site = site_of(project, joint);
+    if (!site || !design) return {};
+    return kind::needs(joint.kind, *site, *design, as_made(project, joint));
+}
+
+}

@@ -1,0 +1,50 @@
+#pragma once
+#include "kind/cap_screw.hpp"
+#include "kind/dowel_pin.hpp"
+#include "kind/kind.hpp"
+#include <variant>
+
+/// The one list of joint kinds, and the only door to them: nobody else names one.
+namespace kollema::kind {
+
+using OneOfAll = std::variant<CapScrew, DowelPin>;
+
+/// A joint's kind with its parameters; a regular value.
+class AnyKind {
+public:
+    AnyKind() = default;
+    template <Kind K>
+    AnyKind(K k) : one_(std::move(k)) {} // NOLINT(google-explicit-constructor): a kind is an AnyKind
+    const OneOfAll& one() const { return one_; }
+    OneOfAll& one() { return one_; }
+    bool operator==(const AnyKind&) const = default;
+
+private:
+    OneOfAll one_;
+};
+
+/// All kinds with their usual parameters, in the order in which they are offered.
+const std::vector<AnyKind>& all_kinds();
+/// Errors (file): a key that no kind has, with the nearest.
+Result<AnyKind> kind_named(std::string_view key);
+
+Info info(const AnyKind& kind);
+std::vector<Parameter> parameters(const AnyKind& kind);
+/// The kind with one parameter changed; rounding of what was shown is taken back to the choice that was meant.
+/// Errors: no such parameter, a value of another type or outside the parameter's domain.
+Result<AnyKind> with_parameter(AnyKind kind, std::string_view key, const Value& value);
+/// As it stands in a file: the type must suit, the domain is asked by defect_of() when all are read.
+bool set_unchecked(AnyKind& kind, std::string_view key, const Value& value);
+/// Why the kind cannot be as it is: a parameter outside its domain, or what the kind itself knows.
+std::optional<Failure> defect_of(const AnyKind& kind);
+
+/// Chooses hardware and matched shapes.  Errors: hardware that is not held; members so thin or thick that no
+/// standard length serves; a number of members that the kind cannot join.
+Result<Design> design(const AnyKind& kind, const Site& site);
+/// The words {joint}, {part}, {place}, {is} and {wanted} are filled in.
+Needs needs(const AnyKind& kind, const Site& site, const Design& design, const AsMade& as_made);
+
+/// A kind that locates, in the first of its sizes of a system that is as thick, or the thickest there is.
+std::optional<AnyKind> locator_as_thick_as(double shank_mm, bool inch);
+
+}

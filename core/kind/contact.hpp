@@ -1,0 +1,41 @@
+#pragma once
+#include "fit/clearance.hpp"
+#include <cstddef>
+#include <limits>
+#include <optional>
+#include <string>
+
+namespace kollema::kind {
+
+/// How two bodies touch; what each stops by shape, z being the joint's axis (T slides, R turns).
+enum class ContactType {
+    seat,  ///< face on face: Tz Rx Ry
+    pin,   ///< short pin in a round hole: Tx Ty
+    press, ///< pressed in: Tx Ty Rx Ry, and by friction Tz Rz
+    screw, ///< thread in thread: Tx Ty Rx Ry, and Tz by its lead
+    clamp, ///< a screw through a clearance hole, tightened: nothing by shape, Tx Ty Rz by friction
+};
+
+/// The fastener itself, as a side of a contact.
+inline constexpr std::size_t fastener = std::numeric_limits<std::size_t>::max();
+
+/// The limits of a fastener where it stands in a hole; the hole's come from the part as it really is.
+struct Shank {
+    fit::SizeLimits limits;
+    std::string name, source; ///< "screw M6", "ISO 965-1, 6g"
+};
+
+/// One contact of a joint.  Its frame: origin on the axis, `from` and `to` along it from the head-side face, z
+/// along the axis into the members, x that of the joint's pattern.
+struct Contact {
+    ContactType type = ContactType::seat;
+    std::size_t a = 0, b = 0; ///< members, or the fastener
+    double from_mm = 0, to_mm = 0;
+    int level = 0; ///< order of placing: 0 seats · 1 tight locators · 2 loose locators · 3 clamps
+    bool at_every_place = true;           ///< else once for the whole pattern
+    std::optional<Shank> shank = {};      ///< with the hole of member `a` it gives the float or the interference
+
+    bool locates_across() const { return type == ContactType::pin || type == ContactType::press; }
+};
+
+}
