@@ -127,8 +127,8 @@ struct CommandLine {
         stack_command->add_option("--upper", stack.upper, "Upper limit of a bare chain");
         stack_command->add_option("--samples", stack.samples, "Samples of the simulation");
         stack_command->add_option("--seed", stack.seed, "Seed of the simulation");
-        auto* check =
-            add("check", "Findings of a project", [this](const auto& c) { return cli::check(c, first, fail_on); });
+        auto* check = add("check", "Findings of a project",
+                          [this](const auto& c) { return cli::check(c, first, fail_on); });
         check->add_option("PROJECT", first, "Project file")->required();
         check->add_option("--fail-on", fail_on, "note, warning or error");
         add("schema", "The JSON Schema of a project file", [](const auto&) { return cli::schema(); });

@@ -1,6 +1,6 @@
 #include "commands.hpp"
-#include "quantity/expression.hpp"
 #include "piece/view.hpp"
+#include "quantity/expression.hpp"
 #include "standards/catalogue.hpp"
 #include "standards/fits.hpp"
 #include "standards/holes.hpp"

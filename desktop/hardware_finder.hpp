@@ -1,6 +1,6 @@
 #pragma once
-#include "standards/workshop.hpp"
 #include "presenter/hardware_search.hpp"
+#include "standards/workshop.hpp"
 #include <QWidget>
 #include <optional>
 

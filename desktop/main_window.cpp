@@ -168,8 +168,9 @@ void MainWindow::connect_panels() {
     });
     connect(strip_, &FigureStrip::change_wished, this, &MainWindow::change_figure);
     connect(findings_, &FindingsView::joint_asked, map_, &JointMap::choose);
-    connect(findings_, &FindingsView::apply_asked, this,
-            [this](const check::Fix& fix) { document_.apply(qt(in_words(fix.text, unit_)), edit::apply(document_.project(), fix.changes)); });
+    connect(findings_, &FindingsView::apply_asked, this, [this](const check::Fix& fix) {
+        document_.apply(qt(in_words(fix.text, unit_)), edit::apply(document_.project(), fix.changes));
+    });
     connect(findings_, &FindingsView::preview_asked, this, &MainWindow::preview);
     connect(gap_, &GapView::limits_wished, this, &MainWindow::change_limits);
     connect(gap_, &GapView::tolerance_wished, this, &MainWindow::change_tolerance);
@@ -333,7 +334,8 @@ void MainWindow::preview(const check::Fix& fix) {
                 watcher->deleteLater();
                 const auto results = watcher->result(); // none where it was stopped
                 if (results && document_.project() == before && document_.results())
-                    findings_->show_preview(changes_between(before, *document_.results(), after, *results, unit_));
+                    findings_->show_preview(
+                        changes_between(before, *document_.results(), after, *results, unit_));
             });
     watcher->setFuture(QtConcurrent::run([after = *after, stop = document_.stop_flag()] {
         return compute_results(after, [stop] { return !*stop; });

@@ -79,9 +79,7 @@ void PieceView::paint(QPainter& painter, const QRectF& room) const {
     const double scale = std::min((room.width() - 90) / width_mm, (room.height() - 60) / height_mm);
     const QPointF middle =
         room.center() - QPointF(scale * (w.left + w.right) / 2, -scale * (w.bottom + w.top) / 2);
-    const auto at = [&](Point p) {
-        return QPointF(middle.x() + scale * p.x, middle.y() - scale * p.y);
-    };
+    const auto at = [&](Point p) { return QPointF(middle.x() + scale * p.x, middle.y() - scale * p.y); };
     const auto polygon = [&](const Polygon& points) {
         QPolygonF all;
         for (const auto& p : points)

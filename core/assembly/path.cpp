@@ -46,7 +46,9 @@ std::vector<Crossing> crossings_from(const Project& project, const Placement& pl
 
 int cost(const Placement& placement, const Crossing& crossing) {
     constexpr int dearer_than_any_detour = 1000;
-    return crossing.across && !joint::locates_across(placement.designs, crossing.joint->id) ? dearer_than_any_detour : 1;
+    return crossing.across && !joint::locates_across(placement.designs, crossing.joint->id)
+               ? dearer_than_any_detour
+               : 1;
 }
 
 }

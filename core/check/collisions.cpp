@@ -16,8 +16,8 @@ struct Owner {
     std::size_t place = 0;
 };
 
-/// Every outline of a piece's drawing as a cylinder around its axis: head, shank, nut, washer.  A hair is taken
-/// off, so that what only touches does not collide.
+/// Every outline of a piece's drawing as a cylinder around its axis: head, shank, nut, washer.  A hair is
+/// taken off, so that what only touches does not collide.
 void add_cylinders(const kind::PlacedPiece& placed, const Vector3& entry, const Vector3& axis,
                    std::vector<Cylinder>& all) {
     constexpr double hair_mm = 1e-3;
@@ -30,7 +30,8 @@ void add_cylinders(const kind::PlacedPiece& placed, const Vector3& entry, const 
             right = std::max(right, p.x);
             radius = std::max(radius, std::abs(p.y));
         }
-        const double from = placed.at_mm + (placed.turned ? -right : left), length = right - left - 2 * hair_mm;
+        const double from = placed.at_mm + (placed.turned ? -right : left),
+                     length = right - left - 2 * hair_mm;
         if (length > 0 && radius > hair_mm)
             all.push_back({entry + (from + hair_mm) * axis, axis, length, radius - hair_mm});
     }
@@ -62,7 +63,8 @@ Findings collisions(const Snapshot& s) {
         const Frame seat = in(frame->second, joint::seat_of(*part_of(s.project, head.instance), head));
         for (std::size_t p = 0; p < joint.places.size(); ++p) {
             for (const auto& piece : design->pieces)
-                add_cylinders(piece, seat.point({joint.places[p].x(), joint.places[p].y(), 0}), seat.z, cylinders);
+                add_cylinders(piece, seat.point({joint.places[p].x(), joint.places[p].y(), 0}), seat.z,
+                              cylinders);
             owners.resize(cylinders.size(), {&joint, p});
         }
     }

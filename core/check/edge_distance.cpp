@@ -34,8 +34,9 @@ Fix move_inward(const Project& project, const Joint& j, const Part& part, const 
     auto places = j.places;
     places[hole.owner->place] += Vector2(step.head<2>());
     const bool still_on_all = edit::set_places(project, j.id, places).has_value();
-    return {{still_on_all ? "Move place {place} of {joint} by {by} from the edge"
-                          : "Move place {place} of {joint} by {by} from the edge (another part is too small for that)",
+    return {{still_on_all
+                 ? "Move place {place} of {joint} by {by} from the edge"
+                 : "Move place {place} of {joint} by {by} from the edge (another part is too small for that)",
              {{"place", std::to_string(hole.owner->place + 1)},
               {"joint", j.name},
               {"by", Quantity{by_mm, Unit::length}}}},
@@ -55,22 +56,23 @@ Findings edge_distance(const Snapshot& s) {
             if (is >= wanted.distance_mm - 1e-9) continue;
             const Joint& j = *find(s.project, feature.owner->joint);
             const bool breaks_out = is < hole->diameter_mm / 2;
-            found.push_back({.rule = "edge-distance",
-                             .severity = breaks_out ? Severity::error : Severity::warning,
-                             .joint = j.id,
-                             .parts = {part.id},
-                             .where = {feature.owner->member, feature.owner->place},
-                             .is = is,
-                             .wanted = wanted.distance_mm,
-                             .unit = Unit::length,
-                             .message = {"{joint}: hole {place} in {part} stands {is} from the edge; {wanted} are wanted",
-                                         {{"joint", j.name},
-                                          {"place", std::to_string(feature.owner->place + 1)},
-                                          {"part", part.name},
-                                          {"is", Quantity{is, Unit::length}},
-                                          {"wanted", Quantity{wanted.distance_mm, Unit::length}}}},
-                             .because = {wanted.because},
-                             .fixes = {move_inward(s.project, j, part, feature, wanted.distance_mm - is)}});
+            found.push_back(
+                {.rule = "edge-distance",
+                 .severity = breaks_out ? Severity::error : Severity::warning,
+                 .joint = j.id,
+                 .parts = {part.id},
+                 .where = {feature.owner->member, feature.owner->place},
+                 .is = is,
+                 .wanted = wanted.distance_mm,
+                 .unit = Unit::length,
+                 .message = {"{joint}: hole {place} in {part} stands {is} from the edge; {wanted} are wanted",
+                             {{"joint", j.name},
+                              {"place", std::to_string(feature.owner->place + 1)},
+                              {"part", part.name},
+                              {"is", Quantity{is, Unit::length}},
+                              {"wanted", Quantity{wanted.distance_mm, Unit::length}}}},
+                 .because = {wanted.because},
+                 .fixes = {move_inward(s.project, j, part, feature, wanted.distance_mm - is)}});
         }
     return found;
 }

@@ -50,23 +50,24 @@ struct Lack {
 Finding too_near(const Part& part, const Lack& lack) {
     const auto& owner = lack.b->owner ? lack.b->owner : lack.a->owner;
     const bool meet = lack.is_mm <= 0;
-    return {.rule = "hole-spacing",
-            .severity = meet ? Severity::error : Severity::warning,
-            .joint = owner ? owner->joint : JointId{},
-            .parts = {part.id},
-            .where = {owner ? std::optional(owner->member) : std::nullopt,
-                      owner ? std::optional(owner->place) : std::nullopt},
-            .is = lack.is_mm,
-            .wanted = lack.wanted_mm,
-            .unit = Unit::length,
-            .message = {meet ? "{part}: the holes {a} and {b} run into each other"
-                             : "{part}: only {is} of material stay between {a} and {b}",
-                        {{"part", part.name},
-                         {"a", lack.a->name},
-                         {"b", lack.b->name},
-                         {"is", Quantity{lack.is_mm, Unit::length}}}},
-            .because = {"{wanted} are wanted: half of the wider hole, or a tenth of a recess (common practice)",
-                        {{"wanted", Quantity{lack.wanted_mm, Unit::length}}}}};
+    return {
+        .rule = "hole-spacing",
+        .severity = meet ? Severity::error : Severity::warning,
+        .joint = owner ? owner->joint : JointId{},
+        .parts = {part.id},
+        .where = {owner ? std::optional(owner->member) : std::nullopt,
+                  owner ? std::optional(owner->place) : std::nullopt},
+        .is = lack.is_mm,
+        .wanted = lack.wanted_mm,
+        .unit = Unit::length,
+        .message = {meet ? "{part}: the holes {a} and {b} run into each other"
+                         : "{part}: only {is} of material stay between {a} and {b}",
+                    {{"part", part.name},
+                     {"a", lack.a->name},
+                     {"b", lack.b->name},
+                     {"is", Quantity{lack.is_mm, Unit::length}}}},
+        .because = {"{wanted} are wanted: half of the wider hole, or a tenth of a recess (common practice)",
+                    {{"wanted", Quantity{lack.wanted_mm, Unit::length}}}}};
 }
 
 void look(const Part& part, Findings& found) {
@@ -77,19 +78,22 @@ void look(const Part& part, Findings& found) {
     double farthest = 0;
     for (const auto& opening : openings)
         farthest = std::max(farthest, opening.wall_mm);
-    std::map<std::pair<const Feature*, const Feature*>, Lack> lacks; // two holes are told once, at their worst
+    std::map<std::pair<const Feature*, const Feature*>, Lack>
+        lacks; // two holes are told once, at their worst
     for (const auto& [i, j] : near_pairs(cylinders, farthest)) {
         const Opening &a = openings[i], &b = openings[j];
         if (a.feature == b.feature) continue;
         const double wanted = wanted_between(a, b), is = gap_mm(cylinders[i], cylinders[j]);
         if (is >= wanted - 1e-6) continue;
-        auto& lack = lacks.try_emplace({a.feature, b.feature}, Lack{a.feature, b.feature, is, wanted}).first->second;
+        auto& lack =
+            lacks.try_emplace({a.feature, b.feature}, Lack{a.feature, b.feature, is, wanted}).first->second;
         if (wanted - is > lack.wanted_mm - lack.is_mm) lack = {a.feature, b.feature, is, wanted};
     }
     Findings in_order;
     for (const auto& [pair, lack] : lacks)
         in_order.push_back(too_near(part, lack));
-    std::ranges::stable_sort(in_order, {}, [](const Finding& f) { return in_words(f.message); }); // not by address
+    std::ranges::stable_sort(in_order, {},
+                             [](const Finding& f) { return in_words(f.message); }); // not by address
     for (auto& finding : in_order)
         found.push_back(std::move(finding));
 }

@@ -40,8 +40,8 @@ Fastener fastener_of(const kind::Design& design) {
     Fastener f;
     for (const auto& placed : design.pieces)
         if (const auto item = standards::hardware(placed.standard, placed.size)) {
-            f.reach_mm =
-                std::max(f.reach_mm, piece::side_of(*item, placed.length_mm, placed.closed_over_mm).window.top);
+            f.reach_mm = std::max(f.reach_mm,
+                                  piece::side_of(*item, placed.length_mm, placed.closed_over_mm).window.top);
             f.inch = item->inch;
         }
     for (const auto& contact : design.contacts)
@@ -76,7 +76,8 @@ std::optional<Fix> add_locators(const Project& project, const Joint& clamp, cons
 std::optional<Fix> finer_holes(const Joint& clamp) {
     for (const auto& parameter : kind::parameters(clamp.kind))
         if (parameter.key == "clearance" && parameter.value != Value("fine"))
-            return Fix{{"Take the fine clearance class"}, {edit::SetParameter{clamp.id, "clearance", "fine"}}};
+            return Fix{{"Take the fine clearance class"},
+                       {edit::SetParameter{clamp.id, "clearance", "fine"}}};
     return std::nullopt;
 }
 
@@ -85,18 +86,19 @@ Finding clamps_only(const Snapshot& s, const Joint& j, const kind::Design& desig
     const double play = holds ? (*holds)[0].float_mm : 0;
     const Part& part = *part_of(s.project, j.members.front().instance);
     const bool matters = requirement_runs_through(s.project, j);
-    Finding finding{.rule = "clamps-only",
-                    .severity = matters ? Severity::error : Severity::note,
-                    .joint = j.id,
-                    .parts = {part.id, part_of(s.project, j.members.back().instance)->id},
-                    .is = play,
-                    .wanted = 0,
-                    .unit = Unit::length,
-                    .message = {"{joint} only clamp {part}: it can stand up to {is} off before they are tight",
-                                {{"joint", j.name}, {"part", part.name}, {"is", Quantity{play, Unit::length}}}},
-                    .because = {matters ? "fasteners in clearance holes locate only to within their float, and a "
-                                          "required gap depends on this part"
-                                        : "fasteners in clearance holes locate only to within their float"}};
+    Finding finding{
+        .rule = "clamps-only",
+        .severity = matters ? Severity::error : Severity::note,
+        .joint = j.id,
+        .parts = {part.id, part_of(s.project, j.members.back().instance)->id},
+        .is = play,
+        .wanted = 0,
+        .unit = Unit::length,
+        .message = {"{joint} only clamp {part}: it can stand up to {is} off before they are tight",
+                    {{"joint", j.name}, {"part", part.name}, {"is", Quantity{play, Unit::length}}}},
+        .because = {matters ? "fasteners in clearance holes locate only to within their float, and a "
+                              "required gap depends on this part"
+                            : "fasteners in clearance holes locate only to within their float"}};
     for (const auto& fix : {add_locators(s.project, j, design), finer_holes(j)})
         if (fix) finding.fixes.push_back(*fix);
     return finding;
@@ -124,7 +126,8 @@ Finding too_many_pins(const Snapshot& s, const Joint& j) {
             .wanted = 2,
             .message = {"{joint} has {count} pins; two locate the part, the others fight them",
                         {{"joint", j.name}, {"count", std::to_string(j.places.size())}}},
-            .because = {"a plane part has three freedoms on its face: the first pin takes two, the second the turn"},
+            .because =
+                {"a plane part has three freedoms on its face: the first pin takes two, the second the turn"},
             .fixes = {{{"Keep the first two pins"}, {edit::SetPlaces{j.id, {j.places[0], j.places[1]}}}}}};
 }
 

@@ -12,10 +12,12 @@ Phrase difference(const Hole& is, const Hole& wanted) {
     if (is.thread.has_value() != wanted.thread.has_value())
         return {is.thread ? "a thread where none belongs" : "no thread"};
     if (is.thread && is.thread->name != wanted.thread->name)
-        return {"thread {is} instead of {wanted}", {{"is", is.thread->name}, {"wanted", wanted.thread->name}}};
+        return {"thread {is} instead of {wanted}",
+                {{"is", is.thread->name}, {"wanted", wanted.thread->name}}};
     if (std::abs(is.diameter_mm - wanted.diameter_mm) > 1e-9)
         return {"ø {is} instead of ø {wanted}",
-                {{"is", Quantity{is.diameter_mm, Unit::length}}, {"wanted", Quantity{wanted.diameter_mm, Unit::length}}}};
+                {{"is", Quantity{is.diameter_mm, Unit::length}},
+                 {"wanted", Quantity{wanted.diameter_mm, Unit::length}}}};
     if (is.tolerance != wanted.tolerance)
         return {"tolerance {is} instead of {wanted}",
                 {{"is", is.tolerance.zone.empty() ? "as entered" : is.tolerance.zone},
@@ -39,23 +41,23 @@ Finding differing_hole(const Joint& j, const Part& part, const Feature& feature,
     // A hole that differs within reason is the user's choice; one that cannot take the fastener at all is
     // not.
     const bool unusable = is.thread != wanted.thread ? true : is.diameter_mm < wanted.diameter_mm - 1e-9;
-    return {.rule = "matched-holes",
-            .severity = unusable ? Severity::error : Severity::warning,
-            .joint = j.id,
-            .parts = {part.id},
-            .where = {feature.owner->member, feature.owner->place},
-            .is = is.diameter_mm,
-            .wanted = wanted.diameter_mm,
-            .unit = Unit::length,
-            .message = with({"{joint}: hole {place} in {part} has {how}",
-                             {{"joint", j.name},
-                              {"place", std::to_string(feature.owner->place + 1)},
-                              {"part", part.name}}},
-                            "how", how),
-            .because = {"the joint's hardware asks for {wanted}; this hole was set by hand to {is}",
-                        {{"wanted", drawing::hole_text(wanted)}, {"is", drawing::hole_text(is)}}},
-            .fixes = {{{"Match the hole to the joint again: {wanted}", {{"wanted", drawing::hole_text(wanted)}}},
-                       {edit::MatchHole{part.id, feature.id}}}}};
+    return {
+        .rule = "matched-holes",
+        .severity = unusable ? Severity::error : Severity::warning,
+        .joint = j.id,
+        .parts = {part.id},
+        .where = {feature.owner->member, feature.owner->place},
+        .is = is.diameter_mm,
+        .wanted = wanted.diameter_mm,
+        .unit = Unit::length,
+        .message = with(
+            {"{joint}: hole {place} in {part} has {how}",
+             {{"joint", j.name}, {"place", std::to_string(feature.owner->place + 1)}, {"part", part.name}}},
+            "how", how),
+        .because = {"the joint's hardware asks for {wanted}; this hole was set by hand to {is}",
+                    {{"wanted", drawing::hole_text(wanted)}, {"is", drawing::hole_text(is)}}},
+        .fixes = {{{"Match the hole to the joint again: {wanted}", {{"wanted", drawing::hole_text(wanted)}}},
+                   {edit::MatchHole{part.id, feature.id}}}}};
 }
 
 void compare_holes(const Snapshot& s, const Joint& j, const kind::Design& design, Findings& found) {

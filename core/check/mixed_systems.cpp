@@ -25,8 +25,9 @@ Finding mixed(const Joint& joint, bool inch, const Joint& other, const Part& par
                          {"other", other.name},
                          {"others", inch ? "metric" : "inch"},
                          {"part", part.name}}},
-            .because = {"two sets of tools and spares, and a screw of one system starts in the other's thread and "
-                        "spoils it (common practice)"}};
+            .because = {
+                "two sets of tools and spares, and a screw of one system starts in the other's thread and "
+                "spoils it (common practice)"}};
 }
 
 }

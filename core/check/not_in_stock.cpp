@@ -27,8 +27,9 @@ void look(Findings& found, const Workshop& workshop, const Joint& joint, const k
                      {{"joint", joint.name},
                       {"piece", piece.standard + " " + piece.size},
                       {"length", Quantity{piece.length_mm, Unit::length}}}},
-         .because = {"The shelf has {standard} in {sizes}; none of them suits here, or another was chosen by hand.",
-                     {{"standard", piece.standard}, {"sizes", shelf}}}});
+         .because = {
+             "The shelf has {standard} in {sizes}; none of them suits here, or another was chosen by hand.",
+             {{"standard", piece.standard}, {"sizes", shelf}}}});
 }
 
 }

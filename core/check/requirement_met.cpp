@@ -28,8 +28,7 @@ Findings requirement_met(const Snapshot& s) {
             .parts = {part_of(s.project, r.from.instance)->id, part_of(s.project, r.to.instance)->id}};
         const auto result = stack::evaluate(s.project, s.placement, r);
         if (!result) {
-            finding.message = {"{what}: {why}",
-                               {{"what", result.error().what}, {"why", result.error().why}}};
+            finding.message = {"{what}: {why}", {{"what", result.error().what}, {"why", result.error().why}}};
             finding.because = {"{remedy}", {{"remedy", result.error().remedy}}};
             found.push_back(std::move(finding));
             continue;
@@ -40,17 +39,17 @@ Findings requirement_met(const Snapshot& s) {
         finding.is = result->distribution.yield;
         finding.wanted = r.yield_wanted;
         finding.message = with({"{gap}: {ppm} of a million assemblies miss {range}",
-                                {{"gap", r.name},
-                                 {"ppm", fixed(1e6 * (1 - result->distribution.yield), 0)}}},
+                                {{"gap", r.name}, {"ppm", fixed(1e6 * (1 - result->distribution.yield), 0)}}},
                                "range", range(result->limits));
-        finding.because = {"worst case {least} to {greatest}, yield {yield} %; decided by {rule}. Most comes from "
-                           "{worst} ({share} %)",
-                           {{"least", length(result->worst_case.min)},
-                            {"greatest", length(result->worst_case.max)},
-                            {"yield", fixed(100 * result->distribution.yield, 2)},
-                            {"rule", result->decided_because},
-                            {"worst", worst->name},
-                            {"share", fixed(100 * worst->variance_share, 0)}}};
+        finding.because = {
+            "worst case {least} to {greatest}, yield {yield} %; decided by {rule}. Most comes from "
+            "{worst} ({share} %)",
+            {{"least", length(result->worst_case.min)},
+             {"greatest", length(result->worst_case.max)},
+             {"yield", fixed(100 * result->distribution.yield, 2)},
+             {"rule", result->decided_because},
+             {"worst", worst->name},
+             {"share", fixed(100 * worst->variance_share, 0)}}};
         found.push_back(std::move(finding));
     }
     return found;

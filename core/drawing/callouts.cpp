@@ -60,10 +60,11 @@ std::vector<Callout> callouts_of(const Project& project, const Joint& joint, con
                             Side::right});
     }
     for (const auto& outcome : design.outcomes)
-        callouts.push_back({text_of(outcome, unit),
-                            outcome.key,
-                            {-design.shapes.front().hole.diameter_mm / 2, -(outcome.from_mm + outcome.to_mm) / 2},
-                            Side::left});
+        callouts.push_back(
+            {text_of(outcome, unit),
+             outcome.key,
+             {-design.shapes.front().hole.diameter_mm / 2, -(outcome.from_mm + outcome.to_mm) / 2},
+             Side::left});
     return callouts;
 }
 

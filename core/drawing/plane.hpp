@@ -16,7 +16,8 @@ struct Plane {
     bool contains(const Vector3& point) const { return std::abs(frame.local(point).y()) < 1e-6; }
 };
 
-/// The pieces of a design at one place, their drawing lines included; `entry` is its axis at the head-side face.
+/// The pieces of a design at one place, their drawing lines included; `entry` is its axis at the head-side
+/// face.
 void draw_hardware(const JointId& joint, const kind::Design& design, Point entry, Section& section);
 
 /// The opening of a hole whose axis lies in the plane: its polygons, and the lines of its thread.

@@ -24,7 +24,8 @@ struct Rings {
     double inner_mm = 0, outer_mm = 0;
 };
 
-double needed_mm(double rm_MPa, double area_mm2, double factor, double shear_MPa, double ring_mm, double pitch) {
+double needed_mm(double rm_MPa, double area_mm2, double factor, double shear_MPa, double ring_mm,
+                 double pitch) {
     return rm_MPa * area_mm2 / (factor * shear_MPa * ring_mm) + incomplete_turns * pitch;
 }
 
@@ -86,17 +87,16 @@ Result<Engagement> engagement(const std::string& thread_name, const std::string&
     const Engagement result{c.minimum_mm(), c.inner_mm(), c.outer_mm(), strongest.minimum_mm()};
     if (!working) return result;
     working->push_back({"strength ratio of the threads", "τB·A(inner) / (0.6·Rm·A(screw))",
-                        fmt::format("{:.0f}·{:.2f} / (0.6·{:.0f}·{:.2f})", c.inner_shear_MPa, c.rings.inner_mm,
-                                    c.rm_MPa, c.rings.outer_mm),
+                        fmt::format("{:.0f}·{:.2f} / (0.6·{:.0f}·{:.2f})", c.inner_shear_MPa,
+                                    c.rings.inner_mm, c.rm_MPa, c.rings.outer_mm),
                         c.ratio(), "", source});
-    const std::string strengths =
-        fmt::format("{}, factors from memory; Rm {:.0f} MPa of {}, minimum of {}", source, c.rm_MPa,
-                    strength->source, material->title);
-    working->push_back({"inner thread holds from", "Rm·As / (C1·C3·τB·A(inner)) + 0.8·P",
-                        fmt::format("{:.0f}·{:.2f} / (1·{:.3f}·{:.0f}·{:.2f}) + 0.8·{}", c.rm_MPa, c.area_mm2,
-                                    inner_thread_factor(c.ratio()), c.inner_shear_MPa, c.rings.inner_mm,
-                                    plain(p, 6)),
-                        result.inner_strips_mm, "mm", strengths});
+    const std::string strengths = fmt::format("{}, factors from memory; Rm {:.0f} MPa of {}, minimum of {}",
+                                              source, c.rm_MPa, strength->source, material->title);
+    working->push_back(
+        {"inner thread holds from", "Rm·As / (C1·C3·τB·A(inner)) + 0.8·P",
+         fmt::format("{:.0f}·{:.2f} / (1·{:.3f}·{:.0f}·{:.2f}) + 0.8·{}", c.rm_MPa, c.area_mm2,
+                     inner_thread_factor(c.ratio()), c.inner_shear_MPa, c.rings.inner_mm, plain(p, 6)),
+         result.inner_strips_mm, "mm", strengths});
     working->push_back({"screw's thread holds from", "Rm·As / (C1·C2·0.6·Rm·A(screw)) + 0.8·P",
                         fmt::format("{:.2f} / (1·{:.3f}·0.6·{:.2f}) + 0.8·{}", c.area_mm2,
                                     outer_thread_factor(c.ratio()), c.rings.outer_mm, plain(p, 6)),

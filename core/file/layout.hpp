@@ -4,10 +4,11 @@
 #include <string_view>
 #include <utility>
 
-/// Internal to the folder: how a project stands in its file, said once for each struct.  The writer, the reader
-/// and the schema visit the same lists.  a(key, member) is a required key; a.optional() one that is missing where
-/// there is nothing to say; a.section() an object without a struct of its own; a.either() two sets of keys of
-/// which one stands there, told apart by one key; a.one_of() a word for each value of an enumeration.
+/// Internal to the folder: how a project stands in its file, said once for each struct.  The writer, the
+/// reader and the schema visit the same lists.  a(key, member) is a required key; a.optional() one that is
+/// missing where there is nothing to say; a.section() an object without a struct of its own; a.either() two
+/// sets of keys of which one stands there, told apart by one key; a.one_of() a word for each value of an
+/// enumeration.
 namespace kollema::file {
 
 /// A size: a number greater than zero.

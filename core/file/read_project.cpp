@@ -36,8 +36,7 @@ public:
         for (const auto& [key, value] : json_.items()) {
             if (std::ranges::find(known, key) != known.end()) continue;
             if (known.empty()) bad(fmt::format("\"{}\" is not known here", key));
-            bad(fmt::format("\"{}\" is not known here; the nearest is \"{}\"", key,
-                            nearest(key, known)));
+            bad(fmt::format("\"{}\" is not known here; the nearest is \"{}\"", key, nearest(key, known)));
         }
     }
 
@@ -88,8 +87,8 @@ private:
     std::string path_;
 };
 
-/// Visits a struct's layout and fills it from a JSON object.  What is unknown is told before what is missing: it
-/// is most often the same key, misspelt.
+/// Visits a struct's layout and fills it from a JSON object.  What is unknown is told before what is missing:
+/// it is most often the same key, misspelt.
 class Reader {
 public:
     explicit Reader(const Node& node) : node_(node) {}
@@ -104,8 +103,8 @@ public:
         if (allow(key)) read(node_.at(key), member.emplace());
     }
     template <class Layout>
-    void section(const char* key, bool, Layout visit) {
-        if (!allow(key)) return;
+    void section(const char* key, bool must_be_there, Layout visit) {
+        if (must_be_there ? !expect(key) : !allow(key)) return;
         const Node node = node_.at(key);
         Reader inner(node);
         visit(inner);

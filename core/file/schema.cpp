@@ -14,7 +14,8 @@ Json or_null(Json schema) {
     return schema;
 }
 
-/// Visits a struct's layout and describes its JSON object; one object for each set of keys that may stand there.
+/// Visits a struct's layout and describes its JSON object; one object for each set of keys that may stand
+/// there.
 class Describer {
 public:
     template <class T>

@@ -6,10 +6,8 @@ namespace kollema::joint {
 Result<kind::Site> site_of(const Project& project, const Joint& joint) {
     const auto views = members_of(project, joint);
     if (!views) return tl::unexpected(views.error());
-    kind::Site site{.joint = joint.name,
-                    .members = {},
-                    .places = joint.places.size(),
-                    .workshop = project.workshop};
+    kind::Site site{
+        .joint = joint.name, .members = {}, .places = joint.places.size(), .workshop = project.workshop};
     for (const auto& view : *views) {
         const auto material = standards::material(view.part->material);
         if (!material) return tl::unexpected(material.error());

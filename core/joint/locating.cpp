@@ -110,10 +110,13 @@ Result<Holds> holds(const Project& project, const Joint& joint, const kind::Desi
             several ? "the second pin" : "one pin is an axis to turn about", several ? across_float : 0);
     } else
         for (const auto freedom : {Freedom::along_x, Freedom::along_y, Freedom::about_z})
-            set(freedom, Hold::clamped, "friction of what clamps; before that the holes' clearance", across_float);
+            set(freedom, Hold::clamped, "friction of what clamps; before that the holes' clearance",
+                across_float);
     for (const auto freedom : {Freedom::along_z, Freedom::about_x, Freedom::about_y})
         set(freedom, faces ? Hold::located : Hold::free,
-            faces ? "the faces that are pressed together" : "a pin in a slip fit does not hold the faces together", 0);
+            faces ? "the faces that are pressed together"
+                  : "a pin in a slip fit does not hold the faces together",
+            0);
     return all;
 }
 

@@ -1,5 +1,7 @@
 #pragma once
+#include "kind/bolt_with_nut.hpp"
 #include "kind/cap_screw.hpp"
+#include "kind/countersunk_screw.hpp"
 #include "kind/dowel_pin.hpp"
 #include "kind/kind.hpp"
 #include <variant>
@@ -7,14 +9,20 @@
 /// The one list of joint kinds, and the only door to them: nobody else names one.
 namespace kollema::kind {
 
-using OneOfAll = std::variant<CapScrew, DowelPin>;
+using OneOfAll = std::variant<CapScrew, CountersunkScrew, BoltWithNut, DowelPin>;
+
+template <class K, class... Listed>
+constexpr bool is_listed(const std::variant<Listed...>*) {
+    return (std::same_as<K, Listed> || ...);
+}
 
 /// A joint's kind with its parameters; a regular value.
 class AnyKind {
 public:
     AnyKind() = default;
-    template <Kind K>
-    AnyKind(K k) : one_(std::move(k)) {} // NOLINT(google-explicit-constructor): a kind is an AnyKind
+    template <class K>
+    requires(is_listed<K>(static_cast<const OneOfAll*>(nullptr))) AnyKind(K k)
+        : one_(std::move(k)) {} // NOLINT(google-explicit-constructor): a kind is an AnyKind
     const OneOfAll& one() const { return one_; }
     OneOfAll& one() { return one_; }
     bool operator==(const AnyKind&) const = default;
@@ -30,8 +38,8 @@ Result<AnyKind> kind_named(std::string_view key);
 
 Info info(const AnyKind& kind);
 std::vector<Parameter> parameters(const AnyKind& kind);
-/// The kind with one parameter changed; rounding of what was shown is taken back to the choice that was meant.
-/// Errors: no such parameter, a value of another type or outside the parameter's domain.
+/// The kind with one parameter changed; rounding of what was shown is taken back to the choice that was
+/// meant. Errors: no such parameter, a value of another type or outside the parameter's domain.
 Result<AnyKind> with_parameter(AnyKind kind, std::string_view key, const Value& value);
 /// As it stands in a file: the type must suit, the domain is asked by defect_of() when all are read.
 bool set_unchecked(AnyKind& kind, std::string_view key, const Value& value);

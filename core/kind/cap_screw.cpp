@@ -29,8 +29,8 @@ constexpr std::array<Field<CapScrew>, 6> all_fields{{
     {"thread", "Thread", "Size of the screw; every hole of the joint follows", &CapScrew::thread, Unit::none,
      threads},
     {"length", "Length",
-     "Nominal length; automatic takes the next standard length that gives full engagement", &CapScrew::length_mm,
-     Unit::length, lengths},
+     "Nominal length; automatic takes the next standard length that gives full engagement",
+     &CapScrew::length_mm, Unit::length, lengths},
     {"property_class", "Property class", "Strength of the screw (ISO 898-1, SAE J429, ASTM A574)",
      &CapScrew::property_class, Unit::none, classes},
     {"clearance", "Clearance", "Class of the clearance holes (ISO 273, ASME B18.2.8)", &CapScrew::clearance,
@@ -71,11 +71,10 @@ Result<Stack> stack_up(const CapScrew& s, const Site& site, Working& working) {
                      .remedy = "Choose a smaller screw, no counterbore or a thicker member"});
     const double clamped = site.thickness_mm(0, site.members.size() - 1),
                  grip = clamped - stack.recess_mm + stack.washer_mm;
-    working.push_back({"grip", "members − counterbore + washer",
-                       fmt::format("{} − {} + {}", plain(clamped, 6), plain(stack.recess_mm, 4),
-                                   plain(stack.washer_mm, 4)),
-                       grip, "mm",
-                       s.counterbored ? "DIN 974-1 series 1, ASME B18.3" : "ISO 7089, ASME B18.21.1"});
+    working.push_back(
+        {"grip", "members − counterbore + washer",
+         fmt::format("{} − {} + {}", plain(clamped, 6), plain(stack.recess_mm, 4), plain(stack.washer_mm, 4)),
+         grip, "mm", s.counterbored ? "DIN 974-1 series 1, ASME B18.3" : "ISO 7089, ASME B18.21.1"});
     auto seat = seat_in_thread({.screw_standard = screw_standard(s),
                                 .thread = s.thread,
                                 .property_class = s.property_class,
@@ -94,7 +93,8 @@ std::vector<PlacedPiece> pieces_of(const CapScrew& s, const Stack& stack) {
                                      .length_mm = stack.seat.length_mm,
                                      .at_mm = stack.face_mm()}};
     if (stack.washer)
-        pieces.push_back({.standard = stack.washer->standard, .size = stack.washer->size, .at_mm = stack.face_mm()});
+        pieces.push_back(
+            {.standard = stack.washer->standard, .size = stack.washer->size, .at_mm = stack.face_mm()});
     return pieces;
 }
 
@@ -121,7 +121,8 @@ Result<Design> CapScrew::design(const Site& site) const {
     if (!stack) return tl::unexpected(stack.error());
     const auto clear = clearance_hole(thread, clearance);
     if (!clear) return tl::unexpected(clear.error());
-    d.designation = fmt::format("{} × {} - {}", thread, plain(stack->seat.length_mm), property_class);
+    d.designation = fmt::format("{} × {} - {}", thread, length_text(stack->seat.screw, stack->seat.length_mm),
+                                property_class);
     d.pieces = pieces_of(*this, *stack);
     d.shapes.assign(site.members.size() - 1, {*clear, "clearance"});
     if (counterbored)
@@ -144,7 +145,8 @@ Needs CapScrew::needs(const Site& site, const Design& design, const AsMade& made
     };
     add(clearance_needs(site, design, made, 0, site.members.size() - 1, stack->seat.d_mm, thread + " screw"));
     std::vector<Remedy> thinner;
-    if (washer && !counterbored) thinner.push_back({{"Leave out the washer"}, {SetParameter{"washer", false}}});
+    if (washer && !counterbored)
+        thinner.push_back({{"Leave out the washer"}, {SetParameter{"washer", false}}});
     add(thread_needs(stack->seat, site, made, thinner));
     if (stack->recess.depth_mm > 0)
         add(recess_needs(site, made, stack->seat.screw, stack->recess,

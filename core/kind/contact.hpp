@@ -25,15 +25,15 @@ struct Shank {
     std::string name, source; ///< "screw M6", "ISO 965-1, 6g"
 };
 
-/// One contact of a joint.  Its frame: origin on the axis, `from` and `to` along it from the head-side face, z
-/// along the axis into the members, x that of the joint's pattern.
+/// One contact of a joint.  Its frame: origin on the axis, `from` and `to` along it from the head-side face,
+/// z along the axis into the members, x that of the joint's pattern.
 struct Contact {
     ContactType type = ContactType::seat;
     std::size_t a = 0, b = 0; ///< members, or the fastener
     double from_mm = 0, to_mm = 0;
     int level = 0; ///< order of placing: 0 seats · 1 tight locators · 2 loose locators · 3 clamps
-    bool at_every_place = true;           ///< else once for the whole pattern
-    std::optional<Shank> shank = {};      ///< with the hole of member `a` it gives the float or the interference
+    bool at_every_place = true;      ///< else once for the whole pattern
+    std::optional<Shank> shank = {}; ///< with the hole of member `a` it gives the float or the interference
 
     bool locates_across() const { return type == ContactType::pin || type == ContactType::press; }
 };

@@ -12,8 +12,8 @@ namespace kollema::kind {
 struct PlacedPiece {
     std::string standard, size, strength; ///< strength: a property class, or empty
     double length_mm = 0;                 ///< nominal; 0 for what has none
-    double at_mm = 0;     ///< where x = 0 of its drawing stands, from the head-side face into the members
-    bool turned = false;  ///< its drawing runs against the axis
+    double at_mm = 0;    ///< where x = 0 of its drawing stands, from the head-side face into the members
+    bool turned = false; ///< its drawing runs against the axis
     std::optional<double> closed_over_mm = {}; ///< of a rivet that is set
 };
 
@@ -27,10 +27,10 @@ struct MatchedShape {
 struct Outcome {
     std::string key, title, meaning;
     Unit unit = Unit::length;
-    double least = 0, greatest = 0;     ///< equal for a single figure
-    std::optional<double> wanted = {};  ///< at least this much
-    double from_mm = 0, to_mm = 0;      ///< where the section shows it
-    std::string changed_by;             ///< the parameter that changes it; "thickness": the first member's
+    double least = 0, greatest = 0;    ///< equal for a single figure
+    std::optional<double> wanted = {}; ///< at least this much
+    double from_mm = 0, to_mm = 0;     ///< where the section shows it
+    std::string changed_by;            ///< the parameter that changes it; "thickness": the first member's
 };
 
 /// What the assembler does, in order; torque, force and temperature are words of the phrase.
@@ -41,8 +41,8 @@ struct AssemblyStep {
 
 /// What a joint needs of its members and its hardware.
 struct Design {
-    std::string designation; ///< of the fastener, short: "M6×20 - 8.8"
-    std::vector<PlacedPiece> pieces; ///< at every place; the fastener first
+    std::string designation;          ///< of the fastener, short: "M6×20 - 8.8"
+    std::vector<PlacedPiece> pieces;  ///< at every place; the fastener first
     std::vector<MatchedShape> shapes; ///< one a member, head side first
     std::vector<Contact> contacts;
     std::vector<Outcome> outcomes;

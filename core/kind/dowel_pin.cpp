@@ -13,10 +13,10 @@ namespace {
 
 // Common practice, all of it.
 constexpr double press_depth_diameters = 1.5, least_press_diameters = 1;
-constexpr double thick_diameters = 4;          // a member beyond this is not reamed all through
-constexpr double relieved_slip_diameters = 2;  // what stays reamed of it
-constexpr double sunk_below_face_mm = 1;       // the pin's end, at most a quarter of the member
-constexpr double relief_mm = 1;                // what a relief is wider than the pin
+constexpr double thick_diameters = 4;         // a member beyond this is not reamed all through
+constexpr double relieved_slip_diameters = 2; // what stays reamed of it
+constexpr double sunk_below_face_mm = 1;      // the pin's end, at most a quarter of the member
+constexpr double relief_mm = 1;               // what a relief is wider than the pin
 
 Quantity length(double mm) { return {mm, Unit::length}; }
 
@@ -72,7 +72,8 @@ constexpr std::array<Field<DowelPin>, 6> all_fields{{
     {"slip_zone", "Slip zone", "Tolerance zone of the reamed hole on which the mate slips, such as F7",
      &DowelPin::slip_zone, Unit::none, slip_zones},
     {"slip_length", "Slip length",
-     "Length that is reamed in the outer slip member; automatic takes all of it up to 4 diameters, else 2 diameters "
+     "Length that is reamed in the outer slip member; automatic takes all of it up to 4 diameters, else 2 "
+     "diameters "
      "and a relief drilled behind",
      &DowelPin::slip_length_mm, Unit::length},
     {"press_in_first", "Press in first", "The member on the head side holds the pin, else the last one",
@@ -82,10 +83,10 @@ constexpr std::array<Field<DowelPin>, 6> all_fields{{
 /// Where the pin stands.  Lengths in mm.
 struct Stack {
     const standards::HardwareItem* pin = nullptr;
-    double d = 0, length = 0, from = 0;  ///< from: of the pin's upper end, from the head-side face
-    std::size_t holder = 0, outer = 0;   ///< members: the one pressed on, the slip member farthest from it
-    double slip_total = 0;               ///< of the pin in the slip members, from the holder's face on
-    double slip_outer = 0;               ///< reamed in the outer one
+    double d = 0, length = 0, from = 0; ///< from: of the pin's upper end, from the head-side face
+    std::size_t holder = 0, outer = 0;  ///< members: the one pressed on, the slip member farthest from it
+    double slip_total = 0;              ///< of the pin in the slip members, from the holder's face on
+    double slip_outer = 0;              ///< reamed in the outer one
     double press_depth = 0, holder_thickness = 0;
     bool relieved = false, from_stock = false;
     fit::Clearance press, slip;
@@ -93,10 +94,30 @@ struct Stack {
     double chamfer() const { return (*pin)["c"].value_or(0.1 * d); }
 };
 
-double slip_in_outer(const DowelPin& kind, double thickness_mm, double d) {
+/// Lengths that may be reamed in the outer member, the usual one first.
+std::vector<double> slips_in_outer(const DowelPin& kind, double thickness_mm, double d) {
     const double through = thickness_mm - std::min(sunk_below_face_mm, thickness_mm / 4);
-    if (kind.slip_length_mm) return std::min(*kind.slip_length_mm, through);
-    return thickness_mm <= thick_diameters * d ? through : relieved_slip_diameters * d;
+    if (kind.slip_length_mm) return {std::min(*kind.slip_length_mm, through)};
+    const double relieved = relieved_slip_diameters * d;
+    if (thickness_mm > thick_diameters * d) return {relieved};
+    return relieved < through ? std::vector{through, relieved} : std::vector{through};
+}
+
+/// The pin's length for what is reamed; the longest that there is where none holds as wanted.
+Result<void> find_length(const DowelPin& kind, const Site& site, double slip_outer, double between,
+                         Stack& s) {
+    s.slip_outer = slip_outer;
+    s.slip_total = between + slip_outer;
+    const double wanted = s.slip_total + press_depth_diameters * s.d,
+                 room = s.slip_total + s.holder_thickness;
+    const auto chosen = choose_length(
+        *s.pin, site.workshop, kind.length_mm, [&](double l) { return l >= wanted; },
+        [&](double l) { return l > s.slip_total && l <= room; });
+    if (!chosen) return tl::unexpected(no_such_length(*s.pin, s.slip_total, room));
+    s.length = chosen->length_mm;
+    s.from_stock = chosen->from_stock;
+    s.press_depth = s.length - s.slip_total;
+    return {};
 }
 
 Result<Stack> stack_up(const DowelPin& kind, const Site& site, Working& working) {
@@ -109,19 +130,17 @@ Result<Stack> stack_up(const DowelPin& kind, const Site& site, Working& working)
     s.holder = kind.press_in_first ? 0 : last;
     s.outer = kind.press_in_first ? last : 0;
     s.holder_thickness = site.members[s.holder].thickness_mm;
-    const double outer_thickness = site.members[s.outer].thickness_mm,
-                 between = site.thickness_mm(1, last);
-    s.slip_outer = slip_in_outer(kind, outer_thickness, s.d);
+    const double outer_thickness = site.members[s.outer].thickness_mm, between = site.thickness_mm(1, last);
+    // A member that a pin could just pass is relieved too where no standard pin would then be held.
+    const double enough = std::min(press_depth_diameters * s.d, s.holder_thickness);
+    Result<void> found;
+    for (const double slip : slips_in_outer(kind, outer_thickness, s.d)) {
+        found = find_length(kind, site, slip, between, s);
+        if (found && (kind.length_mm || s.press_depth >= enough - 1e-9)) break;
+    }
+    if (!found) return tl::unexpected(found.error());
     s.relieved = s.slip_outer < outer_thickness - sunk_below_face_mm - 1e-9;
-    s.slip_total = between + s.slip_outer;
-    const double wanted = s.slip_total + press_depth_diameters * s.d, room = s.slip_total + s.holder_thickness;
-    const auto chosen = choose_length(
-        *s.pin, site.workshop, kind.length_mm, [&](double l) { return l >= wanted; },
-        [&](double l) { return l > s.slip_total && l <= room; });
-    if (!chosen) return tl::unexpected(no_such_length(*s.pin, s.slip_total, room));
-    s.length = chosen->length_mm;
-    s.from_stock = chosen->from_stock;
-    s.press_depth = s.length - s.slip_total;
+    const double wanted = s.slip_total + press_depth_diameters * s.d;
     const double interface = kind.press_in_first ? s.holder_thickness : outer_thickness + between;
     s.from = kind.press_in_first ? interface - s.press_depth : interface - s.slip_total;
     working.push_back({"pin length",
@@ -189,7 +208,8 @@ std::vector<Contact> contacts_of(const Stack& s, const Site& site) {
 std::vector<Outcome> outcomes_of(const DowelPin& kind, const Stack& s) {
     const double interface = kind.press_in_first ? s.from + s.press_depth : s.from + s.slip_total;
     const double end = s.from + s.length;
-    const auto fit = [](const char* key, const char* title, fit::Clearance c, double from, double to, const char* by) {
+    const auto fit = [](const char* key, const char* title, fit::Clearance c, double from, double to,
+                        const char* by) {
         return Outcome{.key = key,
                        .title = title,
                        .meaning = "Hole minus pin; negative is interference",
@@ -201,7 +221,8 @@ std::vector<Outcome> outcomes_of(const DowelPin& kind, const Stack& s) {
                        .changed_by = by};
     };
     const bool first = kind.press_in_first;
-    return {fit("slip", "Slip clearance", s.slip, first ? interface : s.from, first ? end : interface, "slip_zone"),
+    return {fit("slip", "Slip clearance", s.slip, first ? interface : s.from, first ? end : interface,
+                "slip_zone"),
             fit("press", "Press clearance", s.press, first ? s.from : interface, first ? interface : end,
                 "press_zone"),
             {.key = "press_depth",
@@ -225,24 +246,27 @@ Needs zone_needs(const DowelPin& kind, const Stack& s) {
                        .wanted = 0,
                        .unit = Unit::small_length,
                        .message = {"{joint}: a pin may be loose in {part} by up to {is}"},
-                       .because = {"{zone} over the pin is no certain press fit (ISO 286-1)", {{"zone", kind.press_zone}}},
+                       .because = {"{zone} over the pin is no certain press fit (ISO 286-1)",
+                                   {{"zone", kind.press_zone}}},
                        .remedies = {{{"Ream the holding member N7"}, {SetParameter{"press_zone", "N7"}}}}});
     if (s.slip.max_mm <= 0)
-        all.push_back({.rule = "press-and-slip",
-                       .severity = Severity::error,
-                       .member = s.outer,
-                       .is = s.slip.max_mm,
-                       .wanted = 0,
-                       .unit = Unit::small_length,
-                       .message = {"{joint}: the pin never slips: it is pressed into every member"},
-                       .because = {"{zone} over the pin always interferes (ISO 286-1)", {{"zone", kind.slip_zone}}},
-                       .remedies = {{{"Ream the slip member F7"}, {SetParameter{"slip_zone", "F7"}}}}});
+        all.push_back(
+            {.rule = "press-and-slip",
+             .severity = Severity::error,
+             .member = s.outer,
+             .is = s.slip.max_mm,
+             .wanted = 0,
+             .unit = Unit::small_length,
+             .message = {"{joint}: the pin never slips: it is pressed into every member"},
+             .because = {"{zone} over the pin always interferes (ISO 286-1)", {{"zone", kind.slip_zone}}},
+             .remedies = {{{"Ream the slip member F7"}, {SetParameter{"slip_zone", "F7"}}}}});
     return all;
 }
 
 /// Lengths that would hold the pin well and keep it inside.
 std::vector<Remedy> better_length(const Stack& s) {
-    const double room = s.slip_total + s.holder_thickness, wanted = s.slip_total + press_depth_diameters * s.d;
+    const double room = s.slip_total + s.holder_thickness,
+                 wanted = s.slip_total + press_depth_diameters * s.d;
     std::optional<double> best;
     for (const double l : s.pin->lengths_mm)
         if (l <= room && (!best || *best < wanted)) best = l;
@@ -256,22 +280,25 @@ Needs depth_needs(const DowelPin& kind, const Stack& s, const Site& site, const 
     Needs all;
     const double wanted = press_depth_diameters * s.d, least = least_press_diameters * s.d;
     if (s.press_depth < wanted - 1e-9) {
-        Need need{.rule = "press-depth",
-                  .severity = s.press_depth < least - 1e-9 ? Severity::error : Severity::warning,
-                  .member = s.holder,
-                  .is = std::max(0.0, s.press_depth),
-                  .wanted = wanted,
-                  .message = {"{joint}: the pin is held over only {is} in {part}"},
-                  .because = {"1.5 diameters, {wanted}, keep a pressed pin; below one diameter it works loose "
-                              "(common practice)"},
-                  .remedies = better_length(s)};
-        if (s.press_depth <= 0) need.message.pattern = "{joint}: the pin does not reach into {part} that should hold it";
-        const bool all_reamed = !s.relieved && !kind.slip_length_mm && s.slip_outer > relieved_slip_diameters * s.d;
+        Need need{
+            .rule = "press-depth",
+            .severity = s.press_depth < least - 1e-9 ? Severity::error : Severity::warning,
+            .member = s.holder,
+            .is = std::max(0.0, s.press_depth),
+            .wanted = wanted,
+            .message = {"{joint}: the pin is held over only {is} in {part}"},
+            .because = {"1.5 diameters, {wanted}, keep a pressed pin; below one diameter it works loose "
+                        "(common practice)"},
+            .remedies = better_length(s)};
+        if (s.press_depth <= 0)
+            need.message.pattern = "{joint}: the pin does not reach into {part} that should hold it";
+        const bool all_reamed =
+            !s.relieved && !kind.slip_length_mm && s.slip_outer > relieved_slip_diameters * s.d;
         if (all_reamed)
-            need.remedies.push_back({{"Ream only {new} of {outer} and relieve the rest: the pin reaches deeper",
-                                      {{"new", length(relieved_slip_diameters * s.d)},
-                                       {"outer", site.members[s.outer].name}}},
-                                     {SetParameter{"slip_length", relieved_slip_diameters * s.d}}});
+            need.remedies.push_back(
+                {{"Ream only {new} of {outer} and relieve the rest: the pin reaches deeper",
+                  {{"new", length(relieved_slip_diameters * s.d)}, {"outer", site.members[s.outer].name}}},
+                 {SetParameter{"slip_length", relieved_slip_diameters * s.d}}});
         all.push_back(std::move(need));
     }
     if (s.press_depth > s.holder_thickness + 1e-9)
@@ -302,14 +329,16 @@ Needs depth_needs(const DowelPin& kind, const Stack& s, const Site& site, const 
 Needs reamed_length_needs(const Stack& s) {
     const double most = thick_diameters * s.d;
     if (s.slip_outer <= most + 1e-9) return {};
-    return {{.rule = "slip-length",
-             .severity = Severity::note,
-             .member = s.outer,
-             .is = s.slip_outer,
-             .wanted = most,
-             .message = {"{joint}: {part} is reamed over {is}"},
-             .because = {"beyond 4 diameters, {wanted}, a reamed hole wanders and the pin binds (common practice)"},
-             .remedies = {{{"Ream 2 diameters and relieve the rest"}, {SetParameter{"slip_length", Value()}}}}}};
+    return {
+        {.rule = "slip-length",
+         .severity = Severity::note,
+         .member = s.outer,
+         .is = s.slip_outer,
+         .wanted = most,
+         .message = {"{joint}: {part} is reamed over {is}"},
+         .because =
+             {"beyond 4 diameters, {wanted}, a reamed hole wanders and the pin binds (common practice)"},
+         .remedies = {{{"Ream 2 diameters and relieve the rest"}, {SetParameter{"slip_length", Value()}}}}}};
 }
 
 }
@@ -329,7 +358,8 @@ std::optional<Failure> DowelPin::defect() const {
                            .why = "this is a zone for a shaft",
                            .remedy = "Give a zone for a hole, in capitals, such as H7",
                            .kind = FailureKind::argument};
-        if (const auto limits = standards::limit_deviations(diameter_mm, *zone); !limits) return limits.error();
+        if (const auto limits = standards::limit_deviations(diameter_mm, *zone); !limits)
+            return limits.error();
     }
     return std::nullopt;
 }
@@ -338,9 +368,11 @@ Result<Design> DowelPin::design(const Site& site) const {
     Design d;
     const auto s = stack_up(*this, site, d.working);
     if (!s) return tl::unexpected(s.error());
-    d.designation = s->pin->inch ? fmt::format("pin {} in × {}", s->pin->size, plain(s->length / mm_per_inch, 4))
-                                 : fmt::format("pin ø{} m6 × {}", plain(s->d), plain(s->length));
-    d.pieces = {{.standard = s->pin->standard, .size = s->pin->size, .length_mm = s->length, .at_mm = s->from}};
+    d.designation = s->pin->inch
+                        ? fmt::format("pin {} in × {}", s->pin->size, plain(s->length / mm_per_inch, 4))
+                        : fmt::format("pin ø{} m6 × {}", plain(s->d), plain(s->length));
+    d.pieces = {
+        {.standard = s->pin->standard, .size = s->pin->size, .length_mm = s->length, .at_mm = s->from}};
     d.shapes = shapes_of(*this, *s, site);
     d.contacts = contacts_of(*s, site);
     d.outcomes = outcomes_of(*this, *s);

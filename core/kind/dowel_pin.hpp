@@ -7,9 +7,10 @@ namespace kollema::kind {
 struct DowelPin {
     double diameter_mm = 6;
     std::string press_zone = "H7", slip_zone = "F7";
-    bool press_in_first = false;               ///< else in the last member
-    std::optional<double> slip_length_mm = {}; ///< reamed to slip; empty: all of it, less where members are thick
-    std::optional<double> length_mm = {};      ///< chosen by the user; empty: from the members
+    bool press_in_first = false; ///< else in the last member
+    std::optional<double> slip_length_mm =
+        {};                               ///< reamed to slip; empty: all of it, less where members are thick
+    std::optional<double> length_mm = {}; ///< chosen by the user; empty: from the members
     bool operator==(const DowelPin&) const = default;
 
     static Info info();

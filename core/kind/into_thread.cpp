@@ -17,7 +17,9 @@ double floor_under_blind_hole_mm(double d_mm) { return std::max(1.0, d_mm / 4); 
 double thread_reserve_mm(double pitch_mm) { return 2 * pitch_mm; }
 
 /// DIN 76-1; where it has no such pitch (inch threads) five pitches, as it gives within a tenth.
-double run_out_mm(double pitch_mm) { return standards::tapped_hole_run_out_mm(pitch_mm).value_or(5 * pitch_mm); }
+double run_out_mm(double pitch_mm) {
+    return standards::tapped_hole_run_out_mm(pitch_mm).value_or(5 * pitch_mm);
+}
 
 double shank_mm(const standards::HardwareItem& screw, double length_mm) {
     const double thread = standards::thread_length_mm(screw, length_mm);
@@ -57,8 +59,8 @@ Result<void> find_engagement(ThreadSeat& seat, const MemberSite& last, Working& 
     const double rule_of_thumb = last.material.engagement_diameters * seat.d_mm;
     seat.wanted_mm = std::max(seat.minimum_mm, rule_of_thumb);
     working.push_back({"engagement wanted", "max(minimum, rule of thumb · d)",
-                       fmt::format("max({:.2f}, {:.2f})", seat.minimum_mm, rule_of_thumb), seat.wanted_mm, "mm",
-                       "rule of thumb: common practice"});
+                       fmt::format("max({:.2f}, {:.2f})", seat.minimum_mm, rule_of_thumb), seat.wanted_mm,
+                       "mm", "rule of thumb: common practice"});
     return {};
 }
 
@@ -72,13 +74,13 @@ Result<void> find_length(ThreadSeat& seat, const ThreadWanted& wanted, const Sit
     seat.length_mm = length->length_mm;
     seat.from_stock = length->from_stock;
     seat.shank_mm = shank_mm(seat.screw, seat.length_mm);
-    working.push_back({"screw length",
-                       wanted.length_mm  ? "set by the user"
-                       : seat.from_stock ? "next length on the workshop's shelf ≥ grip + engagement + point"
-                                         : "next standard length ≥ grip + engagement + point",
-                       fmt::format("{:.2f} + {:.2f} + {} = {:.2f}", grip, seat.wanted_mm,
-                                   plain(seat.point_mm()), enough),
-                       seat.length_mm, "mm", seat.screw.source + "; point of one pitch: common practice"});
+    working.push_back(
+        {"screw length",
+         wanted.length_mm  ? "set by the user"
+         : seat.from_stock ? "next length on the workshop's shelf ≥ grip + engagement + point"
+                           : "next standard length ≥ grip + engagement + point",
+         fmt::format("{:.2f} + {:.2f} + {} = {:.2f}", grip, seat.wanted_mm, plain(seat.point_mm()), enough),
+         seat.length_mm, "mm", seat.screw.source + "; point of one pitch: common practice"});
     return {};
 }
 
@@ -108,7 +110,8 @@ std::optional<double> longest_inside(const ThreadSeat& seat) {
     return best;
 }
 
-/// Makes the tapped member thick enough for the engagement wanted, in whole millimetres, with a length to match.
+/// Makes the tapped member thick enough for the engagement wanted, in whole millimetres, with a length to
+/// match.
 Remedy thicken(const ThreadSeat& seat, const Site& site) {
     const auto enough = std::ranges::find_if(seat.screw.lengths_mm, [&](double l) {
         return engagement_with(seat, l) >= seat.wanted_mm && shank_mm(seat.screw, l) <= seat.grip_mm;
@@ -116,23 +119,25 @@ Remedy thicken(const ThreadSeat& seat, const Site& site) {
     const double reach =
         enough != seat.screw.lengths_mm.end() ? *enough - seat.grip_mm : seat.wanted_mm + seat.point_mm();
     const double thickness = std::ceil(std::max(reach, seat.thickness_mm));
-    return {{"Make {part} {thick} thick and let the length follow", {{"thick", Quantity{thickness, Unit::length}}}},
+    return {{"Make {part} {thick} thick and let the length follow",
+             {{"thick", Quantity{thickness, Unit::length}}}},
             {SetThickness{site.members.size() - 1, thickness}, SetParameter{"length", Value()}}};
 }
 
 Needs too_little_thread(const ThreadSeat& seat, const Site& site, double engagement,
                         const std::vector<Remedy>& also) {
     if (engagement >= seat.minimum_mm) return {};
-    Need need{.rule = "thread-engagement",
-              .severity = Severity::error,
-              .member = site.members.size() - 1,
-              .is = engagement,
-              .wanted = seat.minimum_mm,
-              .message = {"{joint}: the {screw} screws hold only {is} of thread in {part}",
-                          {{"screw", seat.screw.size}}},
-              .because = {"class {class} in {material} needs {wanted} for the screw to break before a thread "
-                          "strips (VDI 2230-1)",
-                          {{"class", seat.property_class}, {"material", site.members.back().material.title}}}};
+    Need need{
+        .rule = "thread-engagement",
+        .severity = Severity::error,
+        .member = site.members.size() - 1,
+        .is = engagement,
+        .wanted = seat.minimum_mm,
+        .message = {"{joint}: the {screw} screws hold only {is} of thread in {part}",
+                    {{"screw", seat.screw.size}}},
+        .because = {"class {class} in {material} needs {wanted} for the screw to break before a thread "
+                    "strips (VDI 2230-1)",
+                    {{"class", seat.property_class}, {"material", site.members.back().material.title}}}};
     const auto enough = std::ranges::find_if(seat.screw.lengths_mm, [&](double l) {
         return engagement_with(seat, l) >= seat.wanted_mm && possible(seat, l);
     });
@@ -164,7 +169,8 @@ Needs reaches_too_far(const ThreadSeat& seat, const Site& site, const Hole& tapp
               .member = site.members.size() - 1,
               .is = seat.reach_mm(),
               .wanted = there_is,
-              .because = {blind ? "they reach {is} into {wanted} of thread" : "they reach {is} into {wanted} of material"},
+              .because = {blind ? "they reach {is} into {wanted} of thread"
+                                : "they reach {is} into {wanted} of material"},
               .remedies = shorter(seat)};
     if (blind)
         need.message = {"{joint}: the {screw} screws run out of thread in {part} before they clamp"};
@@ -178,17 +184,19 @@ Needs reaches_too_far(const ThreadSeat& seat, const Site& site, const Hole& tapp
 /// A shank longer than the grip meets the first turn of the thread: the head never comes to rest.
 Needs shank_in_thread(const ThreadSeat& seat, const Site& site) {
     if (seat.shank_mm <= seat.grip_mm) return {};
-    return {{.rule = "shank-in-thread",
-             .severity = Severity::error,
-             .member = site.members.size() - 1,
-             .is = seat.shank_mm,
-             .wanted = seat.grip_mm,
-             .message = {"{joint}: the shank of the {screw} × {length} screws meets the thread in {part}: they "
-                         "cannot clamp",
-                         {{"screw", seat.screw.size}, {"length", Quantity{seat.length_mm, Unit::length}}}},
-             .because = {"up to {is} from the head there is no full thread ({standard}); the grip is only {wanted}",
-                         {{"standard", seat.screw.source}}},
-             .remedies = shorter(seat)}};
+    return {
+        {.rule = "shank-in-thread",
+         .severity = Severity::error,
+         .member = site.members.size() - 1,
+         .is = seat.shank_mm,
+         .wanted = seat.grip_mm,
+         .message = {"{joint}: the shank of the {screw} × {length} screws meets the thread in {part}: they "
+                     "cannot clamp",
+                     {{"screw", seat.screw.size}, {"length", Quantity{seat.length_mm, Unit::length}}}},
+         .because =
+             {"up to {is} from the head there is no full thread ({standard}); the grip is only {wanted}",
+              {{"standard", seat.screw.source}}},
+         .remedies = shorter(seat)}};
 }
 
 }
@@ -215,32 +223,33 @@ Result<ThreadSeat> seat_in_thread(const ThreadWanted& wanted, const Site& site, 
     if (auto done = find_length(seat, wanted, site, working); !done) return tl::unexpected(done.error());
     seat.tapped = tapped_hole(seat, working);
     seat.engagement_mm = thread_engagement_mm(seat, seat.tapped);
-    working.push_back({"thread engagement", "length − grip − point, within thread and hole",
-                       fmt::format("{} − {:.2f} − {}", plain(seat.length_mm), seat.grip_mm,
-                                   plain(seat.point_mm())),
-                       seat.engagement_mm, "mm", "common practice"});
+    working.push_back(
+        {"thread engagement", "length − grip − point, within thread and hole",
+         fmt::format("{} − {:.2f} − {}", plain(seat.length_mm), seat.grip_mm, plain(seat.point_mm())),
+         seat.engagement_mm, "mm", "common practice"});
     return seat;
 }
 
 std::vector<Outcome> outcomes_of(const ThreadSeat& seat, double bearing_face_at_mm) {
     const double thread_from = bearing_face_at_mm + seat.grip_mm;
-    return {{.key = "grip",
-             .title = "Grip",
-             .meaning = "Clamped thickness, washer included",
-             .least = seat.grip_mm,
-             .greatest = seat.grip_mm,
-             .from_mm = bearing_face_at_mm,
-             .to_mm = thread_from,
-             .changed_by = "thickness"},
-            {.key = "engagement",
-             .title = "Engagement",
-             .meaning = "Full thread in the last member, and what lets the screw break before a thread strips",
-             .least = seat.engagement_mm,
-             .greatest = seat.engagement_mm,
-             .wanted = seat.minimum_mm,
-             .from_mm = thread_from,
-             .to_mm = thread_from + seat.engagement_mm,
-             .changed_by = "length"}};
+    return {
+        {.key = "grip",
+         .title = "Grip",
+         .meaning = "Clamped thickness, washer included",
+         .least = seat.grip_mm,
+         .greatest = seat.grip_mm,
+         .from_mm = bearing_face_at_mm,
+         .to_mm = thread_from,
+         .changed_by = "thickness"},
+        {.key = "engagement",
+         .title = "Engagement",
+         .meaning = "Full thread in the last member, and what lets the screw break before a thread strips",
+         .least = seat.engagement_mm,
+         .greatest = seat.engagement_mm,
+         .wanted = seat.minimum_mm,
+         .from_mm = thread_from,
+         .to_mm = thread_from + seat.engagement_mm,
+         .changed_by = "length"}};
 }
 
 Needs thread_needs(const ThreadSeat& seat, const Site& site, const AsMade& made,

@@ -8,8 +8,8 @@
 #include <string>
 #include <vector>
 
-/// A screw that ends in the thread of the joint's last member: its length, the tapped hole, and what the thread
-/// needs.
+/// A screw that ends in the thread of the joint's last member: its length, the tapped hole, and what the
+/// thread needs.
 namespace kollema::kind {
 
 struct ThreadWanted {
@@ -35,14 +35,14 @@ struct ThreadSeat {
     double point_mm() const { return thread.pitch_mm; } ///< one pitch (common practice, after ISO 4753)
 };
 
-/// The standard length for a grip: the shortest with the engagement wanted; where that is longer than the last
-/// member is thick, the longest that stays inside it.  A shank never reaches into the thread by our own choice.
-/// Blind where enough stays under the drill, else through.  Errors: hardware, grades and materials that are not
-/// held; no standard length that serves.
+/// The standard length for a grip: the shortest with the engagement wanted; where that is longer than the
+/// last member is thick, the longest that stays inside it.  A shank never reaches into the thread by our own
+/// choice. Blind where enough stays under the drill, else through.  Errors: hardware, grades and materials
+/// that are not held; no standard length that serves.
 Result<ThreadSeat> seat_in_thread(const ThreadWanted& wanted, const Site& site, Working& working);
 
-/// Thread of the screw that the last member's hole holds: what is in reach of its thread, point and shank taken
-/// off.
+/// Thread of the screw that the last member's hole holds: what is in reach of its thread, point and shank
+/// taken off.
 double thread_engagement_mm(const ThreadSeat& seat, const Hole& tapped);
 
 /// Grip and engagement, beginning at the head's bearing face.
@@ -50,6 +50,7 @@ std::vector<Outcome> outcomes_of(const ThreadSeat& seat, double bearing_face_at_
 
 /// Too little thread, a screw that runs out of it or stands out, a shank that meets it.  `also` helps against
 /// too little thread besides a longer screw and a thicker member.
-Needs thread_needs(const ThreadSeat& seat, const Site& site, const AsMade& made, const std::vector<Remedy>& also);
+Needs thread_needs(const ThreadSeat& seat, const Site& site, const AsMade& made,
+                   const std::vector<Remedy>& also);
 
 }

@@ -9,9 +9,9 @@
 namespace kollema::kind {
 
 struct Info {
-    std::string_view key;     ///< in files: "cap_screw"
-    std::string_view title;   ///< "Cap screws into a thread"
-    std::string_view purpose; ///< what it must do: "clamps; comes off from one side"
+    std::string_view key;            ///< in files: "cap_screw"
+    std::string_view title;          ///< "Cap screws into a thread"
+    std::string_view purpose;        ///< what it must do: "clamps; comes off from one side"
     std::string_view size_parameter; ///< the one that a click on the fastener changes
     bool locates = false;            ///< else it only clamps
     std::size_t least_members = 2, most_members = 12;
@@ -23,7 +23,8 @@ concept Kind = std::regular<K> && requires(K k, const Site& site, const Design& 
     { K::fields() } -> std::convertible_to<std::span<const Field<K>>>;
     /// What no domain of a single parameter can say.
     { k.defect() } -> std::same_as<std::optional<Failure>>;
-    /// After a parameter was changed: what belongs to it changes with it (an inch screw is sold in inch grades).
+    /// After a parameter was changed: what belongs to it changes with it (an inch screw is sold in inch
+    /// grades).
     { k.follow(std::string_view{}) } -> std::same_as<void>;
     { k.design(site) } -> std::same_as<Result<Design>>;
     { k.needs(site, design, made) } -> std::same_as<Needs>;

@@ -1,6 +1,7 @@
 #include "kind/screw_hardware.hpp"
 #include "quantity/format.hpp"
 #include "standards/hardware.hpp"
+#include "standards/holes.hpp"
 #include <algorithm>
 #include <array>
 #include <fmt/format.h>
@@ -31,7 +32,9 @@ bool is_inch_class(const std::string& name) {
     return std::ranges::any_of(equivalents, [&](const Equivalent& e) { return name == e.inch; });
 }
 
-bool sold_in_both(const std::string& name) { return name.starts_with('A') && !is_inch_class(name); } // stainless
+bool sold_in_both(const std::string& name) {
+    return name.starts_with('A') && !is_inch_class(name);
+} // stainless
 
 }
 
@@ -40,11 +43,15 @@ bool is_inch(const std::string& thread) { return !thread.starts_with('M'); }
 std::vector<Value> threads_held(std::initializer_list<std::string_view> metric,
                                 std::initializer_list<std::string_view> inch) {
     std::vector<Value> all;
+    const auto has_hole = [](const std::string& size) {
+        return standards::clearance_hole_mm(size, standards::ClearanceClass::medium).has_value();
+    };
     for (const auto& size : sizes_of(*metric.begin()))
-        if (all_hold(metric, size)) all.emplace_back(size);
+        if (all_hold(metric, size) && has_hole(size)) all.emplace_back(size);
     for (const auto& name : standards::thread_names(standards::ThreadSystem::unified)) {
         const bool common = name.ends_with("UNC") || name.ends_with("UNF");
-        if (common && all_hold(inch, name.substr(0, name.rfind('-')))) all.emplace_back(name);
+        const std::string size = name.substr(0, name.rfind('-'));
+        if (common && all_hold(inch, size) && has_hole(size)) all.emplace_back(name);
     }
     return all;
 }
@@ -75,8 +82,9 @@ void mixed_strength(Needs& needs, const std::string& thread, const std::string& 
          .unit = Unit::none,
          .message = {"{joint}: {thread} is asked for in class {class}, which is of the other system",
                      {{"thread", thread}, {"class", property_class}}},
-         .because = {"inch screws are sold in grades of SAE J429 or to ASTM A574, metric ones in classes of ISO "
-                     "898-1"},
+         .because =
+             {"inch screws are sold in grades of SAE J429 or to ASTM A574, metric ones in classes of ISO "
+              "898-1"},
          .remedies = {{{"Take {class}", {{"class", other}}}, {SetParameter{"property_class", other}}}}});
 }
 
@@ -102,6 +110,10 @@ Failure no_such_length(const standards::HardwareItem& item, double above_mm, dou
                                item.standard, plain(above_mm, 6), plain(up_to_mm, 6),
                                plain(item.lengths_mm.front()), plain(item.lengths_mm.back())),
             .remedy = "Choose another size or another thickness"};
+}
+
+std::string length_text(const standards::HardwareItem& item, double length_mm) {
+    return item.inch ? plain(length_mm / mm_per_inch, 5) + " in" : plain(length_mm);
 }
 
 std::vector<Value> length_choices(std::string_view standard, std::string_view size) {

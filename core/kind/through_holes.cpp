@@ -17,8 +17,8 @@ Quantity length(double mm) { return {mm, Unit::length}; }
 
 std::vector<Value> clearance_classes() {
     std::vector<Value> all;
-    for (const auto c :
-         {standards::ClearanceClass::fine, standards::ClearanceClass::medium, standards::ClearanceClass::coarse})
+    for (const auto c : {standards::ClearanceClass::fine, standards::ClearanceClass::medium,
+                         standards::ClearanceClass::coarse})
         all.emplace_back(std::string(standards::name(c)));
     return all;
 }
@@ -52,9 +52,11 @@ Needs clearance_needs(const Site& site, const Design& design, const AsMade& made
                  .wanted = wanted,
                  .message = {"{joint}: hole {place} in {part} leaves the {fastener} no clearance (ø {is})",
                              {{"fastener", fastener_name}}},
-                 .because = {"{wanted} is the clearance hole for it; a hole as large as the fastener jams on the "
-                             "first deviation of size or place"},
-                 .remedies = {{{"Open the hole to ø {wanted}", {{"wanted", length(wanted)}}}, {MatchHole{m, p}}}}});
+                 .because =
+                     {"{wanted} is the clearance hole for it; a hole as large as the fastener jams on the "
+                      "first deviation of size or place"},
+                 .remedies = {
+                     {{"Open the hole to ø {wanted}", {{"wanted", length(wanted)}}}, {MatchHole{m, p}}}}});
         }
     return needs;
 }
@@ -72,8 +74,8 @@ Needs recess_needs(const Site& site, const AsMade& made, const standards::Hardwa
         const auto& hole = made.holes.front()[p];
         if (!hole || !hole->counterbore) continue;
         const auto& bore = *hole->counterbore;
-        const auto add = [&](Severity severity, double is, double wanted, std::string message, std::string because,
-                             Remedy remedy) {
+        const auto add = [&](Severity severity, double is, double wanted, std::string message,
+                             std::string because, Remedy remedy) {
             Need need{.rule = "counterbore",
                       .severity = severity,
                       .place = p,
@@ -112,21 +114,22 @@ Needs pressure_needs(const Site& site, const Pressing& pressing, const std::stri
     const auto& material = site.members[pressing.member].material;
     const double area = face.area_mm2();
     if (area > 0 && tight->preload_N / area <= material.surface_pressure_MPa) return {};
-    Need need{.rule = "head-pressure",
-             .severity = Severity::warning,
-             .member = pressing.member,
-             .is = area > 0 ? tight->preload_N / area : 0,
-             .wanted = material.surface_pressure_MPa,
-             .unit = Unit::pressure,
-             .message = area > 0 ? Phrase{"{joint}: tightened, the {piece} presses {is} on {part}"}
-                                 : Phrase{"{joint}: the {piece} finds no face around its hole in {part}"},
-             .because = {"{material} bears {wanted} (VDI 2230-1); at {force} (90 % of yield, friction 0.12) the "
-                         "face of ø {outer} over ø {hole} sinks in and the preload is lost",
-                         {{"material", material.title},
-                          {"force", Quantity{tight->preload_N, Unit::force}},
-                          {"outer", length(face.outer_mm)},
-                          {"hole", length(face.hole_mm)}}},
-             .remedies = remedies};
+    Need need{
+        .rule = "head-pressure",
+        .severity = Severity::warning,
+        .member = pressing.member,
+        .is = area > 0 ? tight->preload_N / area : 0,
+        .wanted = material.surface_pressure_MPa,
+        .unit = Unit::pressure,
+        .message = area > 0 ? Phrase{"{joint}: tightened, the {piece} presses {is} on {part}"}
+                            : Phrase{"{joint}: the {piece} finds no face around its hole in {part}"},
+        .because = {"{material} bears {wanted} (VDI 2230-1); at {force} (90 % of yield, friction 0.12) the "
+                    "face of ø {outer} over ø {hole} sinks in and the preload is lost",
+                    {{"material", material.title},
+                     {"force", Quantity{tight->preload_N, Unit::force}},
+                     {"outer", length(face.outer_mm)},
+                     {"hole", length(face.hole_mm)}}},
+        .remedies = remedies};
     need.message.words.emplace("piece", pressing.name);
     return {need};
 }

@@ -15,8 +15,8 @@ std::vector<Value> clearance_classes();
 Result<Hole> clearance_hole(const std::string& thread, const std::string& clearance_class);
 
 /// A clearance hole that is not larger than its fastener, in the members from ≤ i < to.
-Needs clearance_needs(const Site& site, const Design& design, const AsMade& made, std::size_t from, std::size_t to,
-                      double fastener_mm, const std::string& fastener_name);
+Needs clearance_needs(const Site& site, const Design& design, const AsMade& made, std::size_t from,
+                      std::size_t to, double fastener_mm, const std::string& fastener_name);
 
 /// A head's recess as the first member really has it: proud, too narrow, or with too little left under it.
 /// `without` leaves the recess out.

@@ -95,7 +95,8 @@ Defect defect_of(const SizeTolerance& tolerance, double size_mm, const std::stri
 Defect defect_of(const Hole& hole, const std::string& where) {
     if (hole.countersink && (!positive(hole.countersink->diameter_mm) ||
                              !(hole.countersink->angle_deg > 0 && hole.countersink->angle_deg < 180)))
-        return defect(where, "a countersink has a diameter above zero and an angle between 0 and 180 degrees");
+        return defect(where,
+                      "a countersink has a diameter above zero and an angle between 0 and 180 degrees");
     const bool sizes = positive(hole.diameter_mm) && positive_or_none(hole.depth_mm) &&
                        (!hole.counterbore ||
                         (positive(hole.counterbore->diameter_mm) && positive(hole.counterbore->depth_mm))) &&

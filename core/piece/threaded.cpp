@@ -376,7 +376,8 @@ double hex_screw_mm3(const Sizes& s) {
     return hexagon * s.of("s") * s.of("s") * s.of("k") + shank_area(s) * s.length();
 }
 double cap_screw_mm3(const Sizes& s) {
-    return disc(s.of("dk")) * s.of("k") - hexagon * s.of("s") * s.of("s") * s.of("t") + shank_area(s) * s.length();
+    return disc(s.of("dk")) * s.of("k") - hexagon * s.of("s") * s.of("s") * s.of("t") +
+           shank_area(s) * s.length();
 }
 double countersunk_screw_mm3(const Sizes& s) {
     return frustum(s.of("dk"), s.of("d"), s.of("k")) + shank_area(s) * std::max(0.0, s.length() - s.of("k"));
@@ -395,7 +396,8 @@ double rivet_mm3(const Sizes& s) {
     return disc(s.of("d1")) * s.length() + 0.7 * disc(s.of("d2")) * s.of("k");
 }
 double wood_screw_mm3(const Sizes& s) {
-    return frustum(s.of("dk"), s.of("d"), s.of("k")) + 0.6 * disc(s.of("d")) * std::max(0.0, s.length() - s.of("k"));
+    return frustum(s.of("dk"), s.of("d"), s.of("k")) +
+           0.6 * disc(s.of("d")) * std::max(0.0, s.length() - s.of("k"));
 }
 double shoulder_screw_mm3(const Sizes& s) {
     return disc(s.of("dk")) * s.of("k") - hexagon * s.of("s") * s.of("s") * s.of("k") / 2 +

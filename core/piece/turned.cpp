@@ -40,7 +40,7 @@ void washer(Sketch& s) {
     ring_like(s, s.of("d1"), s.of("d2"), thick, "d1", "d2", item.shape == "washer" ? "h" : "s");
     if (item.shape == "spring_washer") {
         s.end_view();
-    const Point end{-s.of("d2") / 2 - 1.4 * gap(s.of("d1")), 0};
+        const Point end{-s.of("d2") / 2 - 1.4 * gap(s.of("d1")), 0};
         s.line(LineKind::visible,
                {{end.x - s.of("s") / 3, s.of("d1") / 2}, {end.x + s.of("s") / 3, s.of("d2") / 2}});
     }
@@ -303,15 +303,9 @@ void bearing(Sketch& s) {
 double washer_mm3(const Sizes& s) { return ring(s.of("d2"), s.of("d1")) * s.of("h"); }
 double spring_washer_mm3(const Sizes& s) { return ring(s.of("d2"), s.of("d1")) * s.of("s"); }
 double plain_pin_mm3(const Sizes& s) { return disc(s.of("d")) * s.length(); }
-double clevis_pin_mm3(const Sizes& s) {
-    return disc(s.of("d")) * s.length() + disc(s.of("dk")) * s.of("k");
-}
-double taper_pin_mm3(const Sizes& s) {
-    return frustum(s.of("d"), s.of("d") + s.length() / 50, s.length());
-}
-double spring_pin_mm3(const Sizes& s) {
-    return ring(s.of("d1"), s.of("d1") - 2 * s.of("s")) * s.length();
-}
+double clevis_pin_mm3(const Sizes& s) { return disc(s.of("d")) * s.length() + disc(s.of("dk")) * s.of("k"); }
+double taper_pin_mm3(const Sizes& s) { return frustum(s.of("d"), s.of("d") + s.length() / 50, s.length()); }
+double spring_pin_mm3(const Sizes& s) { return ring(s.of("d1"), s.of("d1") - 2 * s.of("s")) * s.length(); }
 double key_mm3(const Sizes& s) { return s.of("b") * s.of("h") * s.length(); }
 double woodruff_key_mm3(const Sizes& s) { // a circular segment of height h
     const double r = s.of("d2") / 2, h = s.of("h");

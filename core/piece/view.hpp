@@ -28,8 +28,8 @@ struct PieceView {
 /// recess floors and thread turns are drawn by drafting convention or left out.
 PieceView view_of(const standards::HardwareItem& item, std::optional<double> length_mm = {});
 
-/// The view from the side alone, without measures, as the piece stands in an assembly.  `closed_over_mm`: what
-/// a rivet clamps, its closing head formed.
+/// The view from the side alone, without measures, as the piece stands in an assembly.  `closed_over_mm`:
+/// what a rivet clamps, its closing head formed.
 PieceView side_of(const standards::HardwareItem& item, double length_mm,
                   std::optional<double> closed_over_mm = {});
 

@@ -87,8 +87,7 @@ std::optional<Failure> defect_of(const Parameter& parameter, std::string_view ow
         const auto all = numbers(parameter.domain);
         if (!parameter.domain.only_choices || std::ranges::find(all, *number) != all.end())
             return std::nullopt;
-        if (all.empty())
-            return failure(parameter, owner, "the catalogue holds none", "Choose another size");
+        if (all.empty()) return failure(parameter, owner, "the catalogue holds none", "Choose another size");
         return failure(parameter, owner, fmt::format("the catalogue has no such {}", parameter.key),
                        fmt::format("Use {} mm", neighbours(all, *number)));
     }

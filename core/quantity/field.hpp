@@ -36,8 +36,7 @@ struct Parameter {
 /// read it.
 template <class T>
 struct Field {
-    using Member =
-        std::variant<std::string T::*, double T::*, std::optional<double> T::*, bool T::*>;
+    using Member = std::variant<std::string T::*, double T::*, std::optional<double> T::*, bool T::*>;
     std::string_view key, title, meaning;
     Member member;
     Unit unit = Unit::none;
@@ -93,7 +92,8 @@ std::string text_of(const Value& value, Unit unit, LengthUnit shown_in);
 /// What a person typed for a parameter; lengths may be expressions with units.
 Result<Value> parse_value(const Parameter& parameter, std::string_view text, LengthUnit bare);
 
-/// The choice that differs from the value by no more than a rounding of what was shown, else the value itself.
+/// The choice that differs from the value by no more than a rounding of what was shown, else the value
+/// itself.
 Value snapped(const Parameter& parameter, Value value);
 
 /// Why the parameter cannot be what it is; with the nearest choices.

@@ -53,7 +53,8 @@ double gap_mm(const Cylinder& a, const Cylinder& b) {
     return gap < 1e-6 ? 0 : gap;
 }
 
-std::vector<std::pair<std::size_t, std::size_t>> near_pairs(const std::vector<Cylinder>& all, double reach_mm) {
+std::vector<std::pair<std::size_t, std::size_t>> near_pairs(const std::vector<Cylinder>& all,
+                                                            double reach_mm) {
     std::vector<Bounds> boxes;
     for (const auto& c : all)
         boxes.push_back(bounds(c));

@@ -16,6 +16,7 @@ struct Cylinder {
 double gap_mm(const Cylinder& a, const Cylinder& b);
 
 /// The pairs (i < j) that may be nearer than `reach_mm`: their boxes are.  Sorted along x and swept.
-std::vector<std::pair<std::size_t, std::size_t>> near_pairs(const std::vector<Cylinder>& all, double reach_mm);
+std::vector<std::pair<std::size_t, std::size_t>> near_pairs(const std::vector<Cylinder>& all,
+                                                            double reach_mm);
 
 }

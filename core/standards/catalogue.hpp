@@ -59,8 +59,8 @@ Result<HardwareItem> hardware(std::string_view standard, std::string_view size);
 HardwareItem at_length(HardwareItem item, double length_mm);
 
 /// Length of thread from the tip of a screw or the nut end of a stud, at one nominal length; the whole length
-/// where the thread reaches the head.  The thread of hexagon bolts and studs grows with their length (ISO 888:
-/// 2·d + 6, + 12 above 125 mm, + 25 above 200 mm; ASME B18.2.1: 2·d + 1/4 in to 6 in).
+/// where the thread reaches the head.  The thread of hexagon bolts and studs grows with their length (ISO
+/// 888: 2·d + 6, + 12 above 125 mm, + 25 above 200 mm; ASME B18.2.1: 2·d + 1/4 in to 6 in).
 double thread_length_mm(const HardwareItem& item, double length_mm);
 
 /// The standard lengths of a size, shortest first.  Precondition: the table and the row exist.

@@ -25,7 +25,8 @@ void add_yields(QStringList& lines, const Project& after, const Results& old_res
     }
 }
 
-void add_findings(QStringList& lines, const Results& old_results, const Results& new_results, LengthUnit unit) {
+void add_findings(QStringList& lines, const Results& old_results, const Results& new_results,
+                  LengthUnit unit) {
     const auto counted = [unit](const Results& r) {
         std::map<std::pair<std::string, JointId>, std::string> all;
         for (const auto& f : r.findings)
@@ -56,7 +57,8 @@ void add_holes(QStringList& lines, const Project& before, const Project& after, 
             if (!old_hole)
                 ++changed["new: " + qt(drawing::hole_text(*hole, unit))];
             else if (*old_hole != *hole)
-                ++changed[qt(drawing::hole_text(*old_hole, unit)) + " → " + qt(drawing::hole_text(*hole, unit))];
+                ++changed[qt(drawing::hole_text(*old_hole, unit)) + " → " +
+                          qt(drawing::hole_text(*hole, unit))];
         }
         for (const auto& [text, count] : changed)
             lines << QString("%1: %2 %3 %4")

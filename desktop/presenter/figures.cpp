@@ -138,8 +138,7 @@ QString figure_for_callout(const Project& project, const JointId& id, const QStr
         const auto member = callout.mid(5).toUInt();
         return member < design->shapes.size() ? qt(design->shapes[member].parameter) : callout;
     }
-    const auto outcome =
-        std::ranges::find(design->outcomes, callout.toStdString(), &kind::Outcome::key);
+    const auto outcome = std::ranges::find(design->outcomes, callout.toStdString(), &kind::Outcome::key);
     if (outcome == design->outcomes.end()) return callout;
     if (outcome->changed_by == "thickness")
         return "thickness:" + qt(part_of(project, joint->members.front().instance)->id.text);

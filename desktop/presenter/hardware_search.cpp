@@ -253,7 +253,8 @@ std::vector<Companion> companions(const standards::HardwareItem& item, const std
     } else if (caution)
         *caution = message(tight.error());
     if (const auto length = fastening::engagement(name, grade, material, working))
-        all.push_back({"Engagement, at least", qt(plain(from_mm(length->minimum_mm, unit), 3)), "VDI 2230-1"});
+        all.push_back(
+            {"Engagement, at least", qt(plain(from_mm(length->minimum_mm, unit), 3)), "VDI 2230-1"});
     return all;
 }
 

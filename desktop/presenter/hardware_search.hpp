@@ -1,9 +1,9 @@
 #pragma once
-#include "standards/workshop.hpp"
 #include "presenter/text.hpp"
 #include "quantity/format.hpp"
 #include "quantity/working.hpp"
 #include "standards/catalogue.hpp"
+#include "standards/workshop.hpp"
 #include <QSet>
 #include <QStringList>
 

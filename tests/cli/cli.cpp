@@ -165,7 +165,7 @@ TEST_CASE("press, torque, engagement and taper answer with the keys of the contr
     const Json engagement = run("engagement M10 --grade 8.8 --material c45 --json").json();
     CHECK(
         (engagement["minimum_length"].get<double>() > 5 && engagement["minimum_length"].get<double>() < 10));
-    CHECK(engagement["working"].size() == 1);
+    CHECK(engagement["working"].size() == 5);
     const Json taper = run("taper 1:100 --json").json();
     CHECK(taper["ratio"] == 100.0);
     CHECK(taper["included_angle"].get<double>() == Approx(0.572953).epsilon(1e-6));

@@ -197,9 +197,8 @@ TEST_CASE("every choice prefers what is on the workshop's shelf", "[bench]") {
     const auto useless = must(edit::stock(before, {"ISO 4762", "M6", {lengths.front()}}));
     CHECK(length_of(designed(useless)) == length_of(free_choice)); // holding comes first
     const auto notes = must(check::all_rules(useless));
-    CHECK(std::ranges::any_of(notes, [](const auto& f) {
-        return f.rule == "not-in-stock" && f.severity == Severity::note;
-    }));
+    CHECK(std::ranges::any_of(
+        notes, [](const auto& f) { return f.rule == "not-in-stock" && f.severity == Severity::note; }));
     CHECK(std::ranges::none_of(must(check::all_rules(before)),
                                [](const auto& f) { return f.rule == "not-in-stock"; }));
     CHECK(must(edit::unstock(stocked, "ISO 4762", "M6")).workshop == before.workshop);

@@ -75,8 +75,8 @@ TEST_CASE("short and bottoming screws are found, and the fix solves it", "[check
     CHECK(of_rule(mended(thin, found), "thread-engagement").empty());
     // Where no standard length is enough inside the tapped part, a thicker part is offered and mends it.
     const Project plate =
-        with(must(edit::set_body_size(screwed({.thread = "M8"}, "aluminium"), {"plate"}, {160, 90, 9})), "screws",
-             "length", 25.0);
+        with(must(edit::set_body_size(screwed({.thread = "M8"}, "aluminium"), {"plate"}, {160, 90, 9})),
+             "screws", "length", 25.0);
     const auto short_of_thread = of_rule(plate, "thread-engagement");
     REQUIRE(short_of_thread.front().fixes.size() == 2);
     CHECK(of_rule(mended(plate, short_of_thread, 1), "thread-engagement").empty());
@@ -121,8 +121,8 @@ TEST_CASE("holes too near to the edge are found", "[check]") {
 TEST_CASE("clamping without locating, and locating twice, are found", "[check]") {
     CHECK(of_rule(screwed(), "clamps-only").front().severity == Severity::note);
     CHECK(of_rule(doweled(screwed()), "clamps-only").empty());
-    const Project twice = must(
-        edit::add_joint(doweled(screwed()), on_plate("More dowels", kind::DowelPin{}, {{12, -20}, {12, 20}})));
+    const Project twice = must(edit::add_joint(
+        doweled(screwed()), on_plate("More dowels", kind::DowelPin{}, {{12, -20}, {12, 20}})));
     const auto found = of_rule(twice, "located-twice");
     REQUIRE(found.size() == 1);
     CHECK(mended(twice, found) == doweled(screwed()));
@@ -271,11 +271,12 @@ TEST_CASE("every fix of every rule can be tried over the whole range of sizes", 
     for (const auto& thread : choices("cap_screw", "thread"))
         for (const bool counterbored : {true, false})
             for (const bool washer : {true, false})
-                kinds.emplace_back(
-                    kind::CapScrew{.thread = std::get<std::string>(thread), .counterbored = counterbored, .washer = washer});
+                kinds.emplace_back(kind::CapScrew{
+                    .thread = std::get<std::string>(thread), .counterbored = counterbored, .washer = washer});
     for (const auto& diameter : choices("dowel_pin", "diameter"))
         for (const char* press : {"H7", "N7", "F7"})
-            kinds.emplace_back(kind::DowelPin{.diameter_mm = std::get<double>(diameter), .press_zone = press, .slip_zone = press});
+            kinds.emplace_back(kind::DowelPin{
+                .diameter_mm = std::get<double>(diameter), .press_zone = press, .slip_zone = press});
     for (const double thickness : {1.0, 4.0, 12.0, 60.0, 250.0})
         for (const double length : {12.0, 60.0, 900.0}) {
             Project parts =
@@ -297,8 +298,9 @@ TEST_CASE("dowels beside screws are as thick as these, or the thickest there are
          {std::pair{"M5", 5.0}, {"M14", 16.0}, {"M20", 20.0}, {"M24", 20.0}, {"M64", 20.0}}) {
         Project p = must(edit::add_block({}, "Plate", {1500, 900, 200}, "s235", "milled"));
         p = must(edit::add_block(p, "Block", {1500, 900, 3 * pin}, "s235", "milled"));
-        p = must(edit::add_joint(p, on_plate("Screws", kind::CapScrew{.thread = thread, .counterbored = false},
-                                             {{-400, 0}, {400, 0}})));
+        p = must(
+            edit::add_joint(p, on_plate("Screws", kind::CapScrew{.thread = thread, .counterbored = false},
+                                        {{-400, 0}, {400, 0}})));
         const auto found = of_rule(p, "clamps-only");
         CAPTURE(thread);
         REQUIRE(found.size() == 1);

@@ -1,8 +1,8 @@
+#include "fastening/engagement.hpp"
+#include "fastening/tightening.hpp"
 #include "fit/play.hpp"
 #include "fit/press_fit.hpp"
 #include "fit/taper.hpp"
-#include "fastening/engagement.hpp"
-#include "fastening/tightening.hpp"
 #include "standards/fits.hpp"
 #include "standards/hardware.hpp"
 #include "standards/threads.hpp"
@@ -242,8 +242,8 @@ TEST_CASE("engagement grows with the screw and falls with the nut's strength", "
 }
 
 TEST_CASE("engagement strips both threads", "[tightening][reference]") {
-    // By hand from the profiles of ISO 724 and the limits of ISO 965-1 (6H/6g), M10: As 57.99 mm², P 1.5, d min
-    // 9.732, D2 max 9.206, d2 min 8.862, D1 max 8.676; rings 32.22 and 23.37 mm² a mm over the pitch.
+    // By hand from the profiles of ISO 724 and the limits of ISO 965-1 (6H/6g), M10: As 57.99 mm², P 1.5, d
+    // min 9.732, D2 max 9.206, d2 min 8.862, D1 max 8.676; rings 32.22 and 23.37 mm² a mm over the pitch.
     const double inner = 32.22, outer = 23.37, as = 57.99, p = 1.5;
     struct Row {
         const char *grade, *material;

@@ -58,8 +58,7 @@ TEST_CASE("a blind hole is deep enough for thread, reserve and run-out, or goes 
     const Hole& tapped = d.shapes.back().hole;
     REQUIRE(tapped.thread->depth_mm);
     CHECK(*tapped.thread->depth_mm >= length_of(d) - outcome(d, "grip"));
-    CHECK_THAT(*tapped.depth_mm - *tapped.thread->depth_mm,
-               WithinAbs(5.1, 1e-12)); // DIN 76-1, e1 of pitch 1
+    CHECK_THAT(*tapped.depth_mm - *tapped.thread->depth_mm, WithinAbs(5.1, 1e-12)); // DIN 76-1, e1 of pitch 1
     CHECK(*tapped.depth_mm < 20);
     const Project thin = must(edit::set_body_size(p, {"plate"}, {160, 90, 12}));
     CHECK_FALSE(screw_design(thin).shapes.back().hole.depth_mm);
@@ -99,7 +98,9 @@ TEST_CASE("a dowel is reamed H7 where it is held and F7 where it slips", "[joint
     CHECK(joint::actual_hole(p, j, 0, 0)->tolerance.zone == "F7");
     CHECK(outcome(d, "press_depth") >= 1.5 * 6);
     // ISO 286-2 at 6 mm: m6 +12/+4, H7 +12/0, F7 +22/+10 µm
-    const auto fit = [&](const char* key) { return *std::ranges::find(d.outcomes, key, &kind::Outcome::key); };
+    const auto fit = [&](const char* key) {
+        return *std::ranges::find(d.outcomes, key, &kind::Outcome::key);
+    };
     CHECK_THAT(fit("press").least, WithinAbs(-0.012, 1e-12));
     CHECK_THAT(fit("press").greatest, WithinAbs(0.008, 1e-12));
     CHECK_THAT(fit("slip").least, WithinAbs(-0.002, 1e-12));
@@ -108,7 +109,8 @@ TEST_CASE("a dowel is reamed H7 where it is held and F7 where it slips", "[joint
 
 TEST_CASE("joints say what they locate, clamp and leave free", "[joint]") {
     const Project p = doweled(screwed());
-    const auto screws = must(joint::holds(p, p.joints[0], designed(p, 0))), dowels = must(joint::holds(p, p.joints[1], designed(p, 1)));
+    const auto screws = must(joint::holds(p, p.joints[0], designed(p, 0))),
+               dowels = must(joint::holds(p, p.joints[1], designed(p, 1)));
     CHECK(screws[0].hold == joint::Hold::clamped);
     CHECK(screws[2].hold == joint::Hold::located);
     CHECK(dowels[0].hold == joint::Hold::located);

@@ -71,7 +71,8 @@ TEST_CASE("a project from nothing: two parts, screwed and doweled, a gap, saved"
     for (const int kind : {0, 1})
         in_form(w, Qt::Key_T, [&](QWidget* form) {
             line(form, "Name")->setText(kind == 0 ? "Bolts" : "Pins");
-            choice(form, "With")->setCurrentIndex(kind);
+            choice(form, "With")
+                ->setCurrentText(kind == 0 ? "Cap screws into a tapped hole" : "Dowel pins, press and slip");
             choice(form, "Enter")->setCurrentText("Tower: top");
             choice(form, "Go into")->setCurrentText("Foot: top");
             line(form, "Places")->setText(kind == 0 ? "8, -20; 8, 20" : "-8, -18; -8, 18");

@@ -29,8 +29,8 @@ TEST_CASE("cap screws agree with the published dimensions and the rules behind t
         CAPTURE(s.size);
         CHECK(*height.max_mm == d);
         CHECK(of(s, "b") == std::floor(2 * d + 12));
-        CHECK_THAT(*head.max_mm - *head.min_mm,
-                   WithinAbs(*standard_tolerance_um(*head.max_mm, 13) / 1000, 0.0051)); // h13, rounded to 0.01
+        CHECK_THAT(*head.max_mm - *head.min_mm, WithinAbs(*standard_tolerance_um(*head.max_mm, 13) / 1000,
+                                                          0.0051)); // h13, rounded to 0.01
         const int k_grade = d <= 5 ? 13 : 14; // the standard's h13 of the small heads, h14 of the others
         CHECK(*height.max_mm - *height.min_mm <= *standard_tolerance_um(d, k_grade) / 1000 + 0.0051);
         CHECK(*height.max_mm - *height.min_mm >= *standard_tolerance_um(d, 12) / 1000);
@@ -55,9 +55,8 @@ TEST_CASE("dowel pins carry m6 and standard lengths", "[hardware][reference]") {
     CHECK(hardware("ISO 8734", "6")->lengths_mm.front() == 14);
     CHECK_FALSE(hardware("ISO 8734", "7"));
     double chamfer = 0;
-    for_each_size("ISO 8734", [&](const HardwareItem& s) {
-        CHECK(of(s, "c") >= std::exchange(chamfer, of(s, "c")));
-    });
+    for_each_size("ISO 8734",
+                  [&](const HardwareItem& s) { CHECK(of(s, "c") >= std::exchange(chamfer, of(s, "c"))); });
 }
 
 TEST_CASE("property classes keep what their names promise", "[hardware][reference]") {
@@ -224,7 +223,8 @@ TEST_CASE("sockets, set screws and studs keep the rules behind their tables", "[
         CHECK(s.threaded_to_head_up_to_mm == hardware("ISO 4762", s.size)->threaded_to_head_up_to_mm);
     });
     for_each_size("ISO 10642", [](const HardwareItem& s) { // the length of a countersunk screw holds its head
-        const double flat = s.threaded_to_head_up_to_mm - hardware("ISO 4762", s.size)->threaded_to_head_up_to_mm;
+        const double flat =
+            s.threaded_to_head_up_to_mm - hardware("ISO 4762", s.size)->threaded_to_head_up_to_mm;
         CHECK((flat >= 0 && flat <= 20));
         CHECK(s.threaded_to_head_up_to_mm > of(s, "b") + 3 * of(s, "P"));
     });

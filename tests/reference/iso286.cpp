@@ -398,7 +398,8 @@ TEST_CASE("preferred fits come in pairs of equal clearances", "[iso286]") {
         if (preferred.b42.empty() || f->basis != Basis::hole || f->shaft_zone[0] == 'h') continue;
         // H7/p6 and P7/h6; ASME B4.2 pairs all its fits so
         const std::string grade = f->hole_zone.substr(1), letter(1, static_cast<char>(f->shaft_zone[0] - 32));
-        const auto mirrored = standards::fit(30, fmt::format("{}{}/h{}", letter, grade, f->shaft_zone.substr(1)));
+        const auto mirrored =
+            standards::fit(30, fmt::format("{}{}/h{}", letter, grade, f->shaft_zone.substr(1)));
         CHECK(mirrored->clearance_max_um() == f->clearance_max_um());
         CHECK(std::ranges::any_of(preferred_fits(), [&](const auto& p) { return p.text == mirrored->text; }));
     }

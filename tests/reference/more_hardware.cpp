@@ -56,7 +56,8 @@ TEST_CASE("fine-pitch bolts, low heads, flanges and shoulders borrow from their 
         });
     for_each_size("DIN 6912", [](const HardwareItem& s) {
         const auto cap = *hardware("ISO 4762", s.size);
-        CHECK((of(s, "dk") == of(cap, "dk") && of(s, "s") == of(cap, "s") && of(s, "b") == 2 * of(s, "d") + 6));
+        CHECK(
+            (of(s, "dk") == of(cap, "dk") && of(s, "s") == of(cap, "s") && of(s, "b") == 2 * of(s, "d") + 6));
         CHECK((of(s, "k") >= 0.58 * of(cap, "d") && of(s, "k") <= 0.71 * of(cap, "d")));
     });
     for_each_size("ISO 14580", [](const HardwareItem& s) {
