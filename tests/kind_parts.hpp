@@ -2,8 +2,8 @@
 // Joint kinds tried with three numbers: members of some thickness, no project.
 #include "kind/all_kinds.hpp"
 #include <algorithm>
-#include <functional>
 #include <catch2/catch.hpp>
+#include <functional>
 
 namespace kollema::test {
 

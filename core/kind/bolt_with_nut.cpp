@@ -46,20 +46,21 @@ Domain lengths(const BoltWithNut& b) {
 }
 
 constexpr std::array<Field<BoltWithNut>, 8> all_fields{{
-    {"thread", "Thread", "Size of the bolt; nut, washers and every hole follow", &BoltWithNut::thread, Unit::none,
-     threads},
+    {"thread", "Thread", "Size of the bolt; nut, washers and every hole follow", &BoltWithNut::thread,
+     Unit::none, threads},
     {"length", "Length",
-     "Nominal length; automatic takes the next standard length at which the nut has all its thread, a pitch stands "
+     "Nominal length; automatic takes the next standard length at which the nut has all its thread, a pitch "
+     "stands "
      "out and the shank ends before the nut",
      &BoltWithNut::length_mm, Unit::length, lengths},
-    {"head", "Head", "Hexagon (ISO 4014, ISO 4017, ASME B18.2.1) or cap (ISO 4762, ASME B18.3)", &BoltWithNut::head,
-     Unit::none, heads},
+    {"head", "Head", "Hexagon (ISO 4014, ISO 4017, ASME B18.2.1) or cap (ISO 4762, ASME B18.3)",
+     &BoltWithNut::head, Unit::none, heads},
     {"nut", "Nut", "Plain (ISO 4032, ASME B18.2.2) or self-locking with plastic insert (ISO 7040)",
      &BoltWithNut::nut, Unit::none, nuts},
-    {"property_class", "Property class", "Strength of the bolt (ISO 898-1, SAE J429)", &BoltWithNut::property_class,
-     Unit::none, classes},
-    {"clearance", "Clearance", "Class of the clearance holes (ISO 273, ASME B18.2.8)", &BoltWithNut::clearance,
-     Unit::none, clearances},
+    {"property_class", "Property class", "Strength of the bolt (ISO 898-1, SAE J429)",
+     &BoltWithNut::property_class, Unit::none, classes},
+    {"clearance", "Clearance", "Class of the clearance holes (ISO 273, ASME B18.2.8)",
+     &BoltWithNut::clearance, Unit::none, clearances},
     {"washer_head", "Washer under head", "Plain washer (ISO 7089, ASME B18.21.1)", &BoltWithNut::washer_head},
     {"washer_nut", "Washer under nut", "Plain washer (ISO 7089, ASME B18.21.1)", &BoltWithNut::washer_nut},
 }};
@@ -89,7 +90,8 @@ Result<void> choose_bolt(const BoltWithNut& b, const std::string& size, const Si
     for (const auto* standard : bolt_standards(b)) {
         const auto bolt = standards::hardware(standard, size);
         if (!bolt) return tl::unexpected(bolt.error());
-        if (b.length_mm && std::ranges::find(bolt->lengths_mm, *b.length_mm) == bolt->lengths_mm.end()) continue;
+        if (b.length_mm && std::ranges::find(bolt->lengths_mm, *b.length_mm) == bolt->lengths_mm.end())
+            continue;
         const auto serves = [&](double l) { return l >= s.least_length() && shank_mm(*bolt, l) <= s.grip(); };
         const auto chosen = choose_length(*bolt, site.workshop, b.length_mm, serves, serves);
         if (!chosen) {
@@ -107,9 +109,10 @@ Result<void> choose_bolt(const BoltWithNut& b, const std::string& size, const Si
         s.shank = shank_mm(*bolt, s.length);
     }
     if (found) return {};
-    return tl::unexpected(why_not.value_or(Failure{.what = fmt::format("{} × {}", b.thread, plain(*b.length_mm)),
-                                                   .why = "no bolt with this head has the length",
-                                                   .remedy = "Let the joint choose the length"}));
+    return tl::unexpected(
+        why_not.value_or(Failure{.what = fmt::format("{} × {}", b.thread, plain(*b.length_mm)),
+                                 .why = "no bolt with this head has the length",
+                                 .remedy = "Let the joint choose the length"}));
 }
 
 Result<Stack> stack_up(const BoltWithNut& b, const Site& site, Working& working) {
@@ -129,12 +132,13 @@ Result<Stack> stack_up(const BoltWithNut& b, const Site& site, Working& working)
     }
     s.members = site.thickness_mm(0, site.members.size());
     s.nut_height = s.nut["h"] ? *s.nut["h"] : *s.nut["m"];
-    working.push_back({"grip", "members + washers",
-                       fmt::format("{} + {} + {}", plain(s.members, 6), plain(s.washer_head, 4),
-                                   plain(s.washer_nut, 4)),
-                       s.grip(), "mm", s.washer ? s.washer->source : "the members' thickness"});
+    working.push_back(
+        {"grip", "members + washers",
+         fmt::format("{} + {} + {}", plain(s.members, 6), plain(s.washer_head, 4), plain(s.washer_nut, 4)),
+         s.grip(), "mm", s.washer ? s.washer->source : "the members' thickness"});
     if (auto done = choose_bolt(b, thread->size, site, s); !done) return tl::unexpected(done.error());
-    working.push_back({"bolt length", b.length_mm ? "set by the user" : "next standard length ≥ grip + nut + P",
+    working.push_back({"bolt length",
+                       b.length_mm ? "set by the user" : "next standard length ≥ grip + nut + P",
                        fmt::format("{:.2f} + {} + {} = {:.2f}", s.grip(), plain(s.nut_height, 4),
                                    plain(s.pitch, 4), s.least_length()),
                        s.length, "mm", s.bolt.source + "; one pitch beyond the nut: common practice"});
@@ -148,15 +152,17 @@ Result<Stack> stack_up(const BoltWithNut& b, const Site& site, Working& working)
 }
 
 std::vector<PlacedPiece> pieces_of(const BoltWithNut& b, const Stack& s) {
-    std::vector<PlacedPiece> all{{.standard = s.bolt.standard,
-                                  .size = s.bolt.size,
-                                  .strength = b.property_class,
-                                  .length_mm = s.length,
-                                  .at_mm = -s.washer_head},
-                                 {.standard = s.nut.standard, .size = s.nut.size, .at_mm = s.members + s.washer_nut}};
+    std::vector<PlacedPiece> all{
+        {.standard = s.bolt.standard,
+         .size = s.bolt.size,
+         .strength = b.property_class,
+         .length_mm = s.length,
+         .at_mm = -s.washer_head},
+        {.standard = s.nut.standard, .size = s.nut.size, .at_mm = s.members + s.washer_nut}};
     if (b.washer_head)
         all.push_back({.standard = s.washer->standard, .size = s.washer->size, .at_mm = -s.washer_head});
-    if (b.washer_nut) all.push_back({.standard = s.washer->standard, .size = s.washer->size, .at_mm = s.members});
+    if (b.washer_nut)
+        all.push_back({.standard = s.washer->standard, .size = s.washer->size, .at_mm = s.members});
     return all;
 }
 
@@ -188,46 +194,50 @@ Needs length_needs(const Stack& s, std::optional<double> own_choice_mm, std::siz
     Needs all;
     const double is = s.protrusion(), wanted = least_protrusion * s.pitch, most = most_protrusion * s.pitch;
     if (is < wanted - 1e-9)
-        all.push_back({.rule = "protrusion",
-                       .severity = is < 0 ? Severity::error : Severity::warning,
-                       .member = last,
-                       .is = is,
-                       .wanted = wanted,
-                       .message = {is < 0 ? "{joint}: the {bolt} bolts end {short} inside their nuts"
-                                          : "{joint}: only {is} of thread stand out of the nuts",
-                                   {{"bolt", s.bolt.size}, {"short", length(-is)}}},
-                       .because = {"the nut carries with all its thread only when a pitch, {wanted}, stands out "
-                                   "(common practice)"},
-                       .remedies = {let_it_choose}});
+        all.push_back(
+            {.rule = "protrusion",
+             .severity = is < 0 ? Severity::error : Severity::warning,
+             .member = last,
+             .is = is,
+             .wanted = wanted,
+             .message = {is < 0 ? "{joint}: the {bolt} bolts end {short} inside their nuts"
+                                : "{joint}: only {is} of thread stand out of the nuts",
+                         {{"bolt", s.bolt.size}, {"short", length(-is)}}},
+             .because = {"the nut carries with all its thread only when a pitch, {wanted}, stands out "
+                         "(common practice)"},
+             .remedies = {let_it_choose}});
     else if (is > most + 1e-9 && own_choice_mm && *own_choice_mm < s.length)
-        all.push_back({.rule = "protrusion",
-                       .severity = Severity::note,
-                       .member = last,
-                       .is = is,
-                       .wanted = most,
-                       .message = {"{joint}: {is} of thread stand out of the nuts"},
-                       .because = {"three pitches, {wanted}, are enough; a shorter bolt serves (common practice)"},
-                       .remedies = {let_it_choose}});
+        all.push_back(
+            {.rule = "protrusion",
+             .severity = Severity::note,
+             .member = last,
+             .is = is,
+             .wanted = most,
+             .message = {"{joint}: {is} of thread stand out of the nuts"},
+             .because = {"three pitches, {wanted}, are enough; a shorter bolt serves (common practice)"},
+             .remedies = {let_it_choose}});
     if (s.shank > s.grip())
-        all.push_back({.rule = "shank-in-thread",
-                       .severity = Severity::error,
-                       .member = last,
-                       .is = s.shank,
-                       .wanted = s.grip(),
-                       .message = {"{joint}: the nut meets the shank of the {bolt} × {length} bolts: they cannot "
-                                   "clamp",
-                                   {{"bolt", s.bolt.size}, {"length", length(s.length)}}},
-                       .because = {"up to {is} from the head there is no full thread ({standard}); the grip is "
-                                   "only {wanted}",
-                                   {{"standard", s.bolt.source}}},
-                       .remedies = {let_it_choose}});
+        all.push_back(
+            {.rule = "shank-in-thread",
+             .severity = Severity::error,
+             .member = last,
+             .is = s.shank,
+             .wanted = s.grip(),
+             .message = {"{joint}: the nut meets the shank of the {bolt} × {length} bolts: they cannot "
+                         "clamp",
+                         {{"bolt", s.bolt.size}, {"length", length(s.length)}}},
+             .because = {"up to {is} from the head there is no full thread ({standard}); the grip is "
+                         "only {wanted}",
+                         {{"standard", s.bolt.source}}},
+             .remedies = {let_it_choose}});
     return all;
 }
 
 }
 
 Info BoltWithNut::info() {
-    return {"bolt_with_nut", "Bolts with nuts through clear holes", "clamps; comes off from both sides", "thread"};
+    return {"bolt_with_nut", "Bolts with nuts through clear holes", "clamps; comes off from both sides",
+            "thread"};
 }
 
 std::span<const Field<BoltWithNut>> BoltWithNut::fields() { return all_fields; }
@@ -280,7 +290,8 @@ Needs BoltWithNut::needs(const Site& site, const Design& design, const AsMade& m
     add(length_needs(*s, own ? std::optional(own->length) : std::nullopt, last));
     const auto washer = [&](bool there) { return there ? &*s->washer : nullptr; };
     const auto set_washer = [](const char* key, bool there) {
-        return there ? std::vector<Remedy>{} : std::vector<Remedy>{{{"Put a washer under it"}, {SetParameter{key, true}}}};
+        return there ? std::vector<Remedy>{}
+                     : std::vector<Remedy>{{{"Put a washer under it"}, {SetParameter{key, true}}}};
     };
     const double hole = design.shapes.front().hole.diameter_mm;
     add(pressure_needs(site, {"head", s->bolt, washer(washer_head), 0, hole}, thread, property_class,

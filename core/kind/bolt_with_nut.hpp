@@ -3,9 +3,9 @@
 
 namespace kollema::kind {
 
-/// Bolt through any number of clear members with a nut: hexagon head ISO 4014 or, where the shank would meet the
-/// nut, ISO 4017 (inch: ASME B18.2.1), or cap head ISO 4762 (ASME B18.3); nut ISO 4032 or, self-locking, ISO 7040
-/// (ASME B18.2.2); washers ISO 7089 (ASME B18.21.1).
+/// Bolt through any number of clear members with a nut: hexagon head ISO 4014 or, where the shank would meet
+/// the nut, ISO 4017 (inch: ASME B18.2.1), or cap head ISO 4762 (ASME B18.3); nut ISO 4032 or, self-locking,
+/// ISO 7040 (ASME B18.2.2); washers ISO 7089 (ASME B18.21.1).
 struct BoltWithNut {
     std::string thread = "M8";
     std::string head = "hexagon"; ///< or "cap"

@@ -43,25 +43,26 @@ Domain lengths(const CountersunkScrew& s) {
 }
 
 constexpr std::array<Field<CountersunkScrew>, 5> all_fields{{
-    {"thread", "Thread", "Size of the screw; every hole of the joint follows", &CountersunkScrew::thread, Unit::none,
-     threads},
+    {"thread", "Thread", "Size of the screw; every hole of the joint follows", &CountersunkScrew::thread,
+     Unit::none, threads},
     {"length", "Length",
      "Nominal length, the head included where it is sunk; automatic gives full engagement",
      &CountersunkScrew::length_mm, Unit::length, lengths},
     {"head", "Head", "Countersunk (ISO 10642, ASME B18.3) or button (ISO 7380-1, ASME B18.3)",
      &CountersunkScrew::head, Unit::none, heads},
-    {"property_class", "Property class", "Strength of the screw; a leading 0 says that the head bears only 80 %",
+    {"property_class", "Property class",
+     "Strength of the screw; a leading 0 says that the head bears only 80 %",
      &CountersunkScrew::property_class, Unit::none, classes},
-    {"clearance", "Clearance", "Class of the clearance holes (ISO 273, ASME B18.2.8)", &CountersunkScrew::clearance,
-     Unit::none, clearances},
+    {"clearance", "Clearance", "Class of the clearance holes (ISO 273, ASME B18.2.8)",
+     &CountersunkScrew::clearance, Unit::none, clearances},
 }};
 
 double tangent_of_half(double angle_deg) { return std::tan(angle_deg / 2 * std::numbers::pi / 180); }
 
 struct Stack {
     ThreadSeat seat;
-    Hole clear;                 ///< of the first member, with its countersink
-    double top_mm = 0;          ///< of a sunk head below the face
+    Hole clear;        ///< of the first member, with its countersink
+    double top_mm = 0; ///< of a sunk head below the face
     double sink_depth_mm = 0;
 };
 
@@ -118,22 +119,24 @@ Needs cone_needs(const Stack& stack, const Site& site, const AsMade& made) {
                            .is = sink.diameter_mm,
                            .wanted = dk,
                            .message = {"{joint}: countersink {place} in {part} leaves the head {proud} proud",
-                                       {{"proud", length((dk - sink.diameter_mm) / 2 / tangent_of_half(sink.angle_deg))}}},
+                                       {{"proud", length((dk - sink.diameter_mm) / 2 /
+                                                         tangent_of_half(sink.angle_deg))}}},
                            .because = {"it is ø {is} at the face, the sharp head ø {wanted} ({source})",
                                        {{"source", stack.seat.screw.source}}},
                            .remedies = {{{"Match the countersink to the head"}, {MatchHole{0, p}}}}});
         const double land = site.members.front().thickness_mm - depth_mm(sink, hole->diameter_mm),
                      wanted = land_diameters * d;
         if (land < wanted - 1e-9)
-            all.push_back({.rule = "countersink",
-                           .severity = Severity::warning,
-                           .place = p,
-                           .is = land,
-                           .wanted = wanted,
-                           .message = {"{joint}: countersink {place} leaves {part} a knife edge of {is}"},
-                           .because = {"a fifth of the diameter, {wanted}, of straight hole should stay below the cone "
-                                       "(common practice)"},
-                           .remedies = {button}});
+            all.push_back(
+                {.rule = "countersink",
+                 .severity = Severity::warning,
+                 .place = p,
+                 .is = land,
+                 .wanted = wanted,
+                 .message = {"{joint}: countersink {place} leaves {part} a knife edge of {is}"},
+                 .because = {"a fifth of the diameter, {wanted}, of straight hole should stay below the cone "
+                             "(common practice)"},
+                 .remedies = {button}});
     }
     return all;
 }
@@ -141,7 +144,8 @@ Needs cone_needs(const Stack& stack, const Site& site, const AsMade& made) {
 }
 
 Info CountersunkScrew::info() {
-    return {"countersunk_screw", "Countersunk or button screws into a tapped hole", "clamps, flush or low", "thread"};
+    return {"countersunk_screw", "Countersunk or button screws into a tapped hole", "clamps, flush or low",
+            "thread"};
 }
 
 std::span<const Field<CountersunkScrew>> CountersunkScrew::fields() { return all_fields; }
@@ -166,7 +170,8 @@ Result<Design> CountersunkScrew::design(const Site& site) const {
     const auto& seat = stack->seat;
     Hole passing = stack->clear;
     passing.countersink.reset();
-    d.designation = fmt::format("{} × {} - {}", thread, length_text(seat.screw, seat.length_mm), property_class);
+    d.designation =
+        fmt::format("{} × {} - {}", thread, length_text(seat.screw, seat.length_mm), property_class);
     d.pieces = {{.standard = seat.screw.standard,
                  .size = seat.screw.size,
                  .strength = property_class,

@@ -22,7 +22,8 @@ public:
         valijson::SchemaParser().populateSchema(valijson::adapters::NlohmannJsonAdapter(text), schema_);
     }
     bool accepts(const Json& document) {
-        return valijson::Validator().validate(schema_, valijson::adapters::NlohmannJsonAdapter(document), nullptr);
+        return valijson::Validator().validate(schema_, valijson::adapters::NlohmannJsonAdapter(document),
+                                              nullptr);
     }
 
 private:
@@ -39,18 +40,30 @@ public:
         p.name = "Random " + std::to_string(below(1000));
         const int parts = 2 + below(4);
         for (int i = 0; i < parts; ++i)
-            p = must(edit::add_block(p, "Part " + std::to_string(i), {size(), size(), size()},
+            p = must(edit::add_block(p, "Part " + std::to_string(i), {size(), size(), coin() ? size() : 2 + below(30) / 4.0},
                                      pick(standards::materials()).id, pick(standards::processes()).id));
         for (int i = 0; i < 6; ++i)
             if (const auto joined = edit::add_joint(p, joint(p))) p = *joined;
         if (coin())
-            if (const auto asked = edit::add_requirement(p, {.name = "Gap", .from = face(p, 0), .to = face(p, 1), .lower_mm = coin() ? std::optional(0.1) : std::nullopt}))
+            if (const auto asked =
+                    edit::add_requirement(p, {.name = "Gap",
+                                              .from = face(p, 0),
+                                              .to = face(p, 1),
+                                              .lower_mm = coin() ? std::optional(0.1) : std::nullopt}))
                 p = *asked;
         if (coin())
-            if (const auto by_hand = edit::set_hole(p, p.parts[0].id, hole(p), Hole{.diameter_mm = 7.5, .tolerance = {"", 0.2, -0.1}, .depth_mm = 12}))
+            if (const auto by_hand =
+                    edit::set_hole(p, p.parts[0].id, hole(p),
+                                   Hole{.diameter_mm = 7.5, .tolerance = {"", 0.2, -0.1}, .depth_mm = 12}))
                 p = *by_hand;
         if (coin()) p = must(edit::stock(p, {"ISO 4762", "M6", {20, 25}}));
-        p.parts[0].dimensions.push_back({.id = {"d"}, .name = "d", .from = {"left"}, .to = {"right"}, .plus_mm = 0.1, .minus_mm = -0.2, .distribution = Distribution::uniform});
+        p.parts[0].dimensions.push_back({.id = {"d"},
+                                         .name = "d",
+                                         .from = {"left"},
+                                         .to = {"right"},
+                                         .plus_mm = 0.1,
+                                         .minus_mm = -0.2,
+                                         .distribution = Distribution::uniform});
         return p;
     }
 
@@ -73,13 +86,15 @@ private:
     Joint joint(const Project& p) {
         kind::AnyKind kind = pick(kind::all_kinds());
         for (const auto& parameter : kind::parameters(kind)) {
-            Value value = coin() && !parameter.domain.choices.empty() ? pick(parameter.domain.choices) : parameter.value;
+            Value value = coin() && !parameter.domain.choices.empty() ? pick(parameter.domain.choices)
+                                                                      : parameter.value;
             if (parameter.type == ValueType::yes_no) value = coin();
             if (const auto changed = kind::with_parameter(kind, parameter.key, value)) kind = *changed;
         }
         Joint j{.name = "Joint", .kind = kind, .places = {{0, 0}, {below(20) / 4.0, 12}}};
         for (const auto& instance : p.instances)
-            if (j.members.size() < 2 || coin()) j.members.push_back({instance.id, {"top"}, {below(9) / 2.0, 1}, below(7) / 7.0});
+            if (j.members.size() < 2 || coin())
+                j.members.push_back({instance.id, {"top"}, {below(9) / 2.0, 1}, below(7) / 7.0});
         return j;
     }
     std::mt19937 random_;
@@ -106,8 +121,8 @@ TEST_CASE("what is written keeps the schema and reads as the same value, whateve
 }
 
 TEST_CASE("schema and reader refuse the same damage", "[file][schema]") {
-    // Of random objects a key is taken away, doubled under another name, or given another type.  What the schema
-    // refuses the reader refuses too; what it accepts may still be refused, for it knows no ids.
+    // Of random objects a key is taken away, doubled under another name, or given another type.  What the
+    // schema refuses the reader refuses too; what it accepts may still be refused, for it knows no ids.
     Judge judge;
     RandomProjects projects(11);
     std::mt19937 random(3);
@@ -134,7 +149,8 @@ TEST_CASE("schema and reader refuse the same damage", "[file][schema]") {
             default:
                 owner[at.back()] = Json::array({"x"});
             }
-            const bool schema_accepts = judge.accepts(bad), reader_accepts = file::from_json(bad.dump(), "bad").has_value();
+            const bool schema_accepts = judge.accepts(bad),
+                       reader_accepts = file::from_json(bad.dump(), "bad").has_value();
             INFO(at.to_string() << " " << owner.dump());
             CHECK_FALSE((!schema_accepts && reader_accepts));
             refused_by_both += !schema_accepts && !reader_accepts;

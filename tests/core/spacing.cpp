@@ -17,8 +17,9 @@ check::Findings of_rule(const Project& p, const std::string& rule) {
 
 /// Two M6 screws without recess, this far apart along y.
 Project apart(double distance, bool counterbored = false) {
-    return must(edit::add_joint(plate_and_block(), on_plate("Screws", kind::CapScrew{.counterbored = counterbored},
-                                                            {{0, -distance / 2}, {0, distance / 2}})));
+    return must(
+        edit::add_joint(plate_and_block(), on_plate("Screws", kind::CapScrew{.counterbored = counterbored},
+                                                    {{0, -distance / 2}, {0, distance / 2}})));
 }
 
 Vector3 inside(const Cylinder& c, std::mt19937& random) {
@@ -32,22 +33,26 @@ Vector3 inside(const Cylinder& c, std::mt19937& random) {
 
 TEST_CASE("the gap of two cylinders is right where it can be said by hand", "[shape]") {
     const Cylinder upright{{0, 0, 0}, {0, 0, 1}, 10, 2};
-    CHECK_THAT(gap_mm(upright, {{7, 0, 5}, {0, 0, 1}, 10, 3}), WithinAbs(2, 1e-9));   // side by side
-    CHECK_THAT(gap_mm(upright, {{0, 0, 14}, {0, 0, -1}, 3, 2}), WithinAbs(1, 1e-9));  // one above the other
-    CHECK_THAT(gap_mm(upright, {{8, 0, 14}, {0, 0, 1}, 3, 3}), WithinAbs(5, 1e-9));   // 3 beside, 4 above
-    CHECK_THAT(gap_mm(upright, {{-20, 5, 5}, {1, 0, 0}, 40, 1}), WithinAbs(2, 1e-5)); // crossing at a distance
-    CHECK_THAT(gap_mm(upright, {{5, 0, 5}, {1, 0, 0}, 40, 1}), WithinAbs(3, 1e-5));   // a flat end before the side
+    CHECK_THAT(gap_mm(upright, {{7, 0, 5}, {0, 0, 1}, 10, 3}), WithinAbs(2, 1e-9));  // side by side
+    CHECK_THAT(gap_mm(upright, {{0, 0, 14}, {0, 0, -1}, 3, 2}), WithinAbs(1, 1e-9)); // one above the other
+    CHECK_THAT(gap_mm(upright, {{8, 0, 14}, {0, 0, 1}, 3, 3}), WithinAbs(5, 1e-9));  // 3 beside, 4 above
+    CHECK_THAT(gap_mm(upright, {{-20, 5, 5}, {1, 0, 0}, 40, 1}),
+               WithinAbs(2, 1e-5)); // crossing at a distance
+    CHECK_THAT(gap_mm(upright, {{5, 0, 5}, {1, 0, 0}, 40, 1}),
+               WithinAbs(3, 1e-5)); // a flat end before the side
     CHECK(gap_mm(upright, {{-20, 0, 5}, {1, 0, 0}, 40, 1}) == 0);
     CHECK(gap_mm(upright, {{1, 1, 2}, {0, 0, 1}, 1, 0.1}) == 0); // inside
 }
 
-TEST_CASE("no two points of two cylinders are nearer than their gap, and some are nearly as near", "[shape]") {
+TEST_CASE("no two points of two cylinders are nearer than their gap, and some are nearly as near",
+          "[shape]") {
     std::mt19937 random(5);
     std::uniform_real_distribution<double> u(-1, 1);
     for (int i = 0; i < 40; ++i) {
         const auto any = [&] {
             return Cylinder{10 * Vector3(u(random), u(random), u(random)),
-                            Vector3(u(random), u(random), u(random)).normalized(), 6 + 5 * u(random), 2 + u(random)};
+                            Vector3(u(random), u(random), u(random)).normalized(), 6 + 5 * u(random),
+                            2 + u(random)};
         };
         const Cylinder a = any(), b = any();
         const double gap = gap_mm(a, b);
@@ -66,7 +71,8 @@ TEST_CASE("near pairs are all the pairs whose boxes meet", "[shape]") {
     std::uniform_real_distribution<double> u(-1, 1);
     std::vector<Cylinder> all;
     for (int i = 0; i < 80; ++i)
-        all.push_back({40 * Vector3(u(random), u(random), u(random)), Vector3(u(random), u(random), u(random)).normalized(), 8, 2});
+        all.push_back({40 * Vector3(u(random), u(random), u(random)),
+                       Vector3(u(random), u(random), u(random)).normalized(), 8, 2});
     const auto pairs = near_pairs(all, 1);
     for (std::size_t i = 0; i < all.size(); ++i)
         for (std::size_t j = i + 1; j < all.size(); ++j)
@@ -74,8 +80,10 @@ TEST_CASE("near pairs are all the pairs whose boxes meet", "[shape]") {
     CHECK(pairs.size() < 80 * 79 / 4);
 }
 
-TEST_CASE("holes too near to each other are told at their border, and as an error where they meet", "[check]") {
-    // Block: ø6.6 beside ø6.6 wants a wall of 3.3, so 9.9 between the axes; the plate's M6 wants 3 and has it.
+TEST_CASE("holes too near to each other are told at their border, and as an error where they meet",
+          "[check]") {
+    // Block: ø6.6 beside ø6.6 wants a wall of 3.3, so 9.9 between the axes; the plate's M6 wants 3 and has
+    // it.
     CHECK(of_rule(apart(9.9 + 1e-3), "hole-spacing").empty());
     const auto near = of_rule(apart(9.9 - 1e-3), "hole-spacing");
     REQUIRE(near.size() == 1);
@@ -96,13 +104,17 @@ TEST_CASE("pieces that stand in the same place are found, heads and washers too"
     REQUIRE(heads.size() == 1);
     CHECK(heads.front().severity == Severity::error);
     const auto washers = [](double distance) {
-        return of_rule(must(edit::add_joint(plate_and_block(), on_plate("Screws", kind::CapScrew{.counterbored = false, .washer = true},
-                                                                        {{0, -distance / 2}, {0, distance / 2}}))), "collision");
+        return of_rule(
+            must(edit::add_joint(plate_and_block(),
+                                 on_plate("Screws", kind::CapScrew{.counterbored = false, .washer = true},
+                                          {{0, -distance / 2}, {0, distance / 2}}))),
+            "collision");
     };
     CHECK(washers(12.01).empty());
     CHECK(washers(11.9).size() == 1);
     // Two joints in one place are one finding; side by side none.
-    const Project both = must(edit::add_joint(screwed(), on_plate("Dowels", kind::DowelPin{}, {{0, -24}, {0, 24}})));
+    const Project both =
+        must(edit::add_joint(screwed(), on_plate("Dowels", kind::DowelPin{}, {{0, -24}, {0, 24}})));
     CHECK(of_rule(both, "collision").size() == 1);
     CHECK(of_rule(doweled(screwed()), "collision").empty());
 }

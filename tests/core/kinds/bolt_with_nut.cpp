@@ -44,8 +44,8 @@ TEST_CASE("a bolt's length is the next one at which the nut is full and the shan
                 }
             }
             CAPTURE(thread, members);
-            const auto design =
-                kind::design(BoltWithNut{.thread = thread}, site_of({0.3 * members, 0.3 * members, 0.4 * members}));
+            const auto design = kind::design(BoltWithNut{.thread = thread},
+                                             site_of({0.3 * members, 0.3 * members, 0.4 * members}));
             if (shortest == 1e9) {
                 REQUIRE_FALSE(design);
                 CHECK(design.error().why.find("has no length between") != std::string::npos);
@@ -86,7 +86,8 @@ TEST_CASE("nut, washers and holes stand where they belong", "[kind]") {
     }
     CHECK(seats == 3);
     CHECK(clamps == 4);
-    const auto bare = designed(BoltWithNut{.washer_head = false, .washer_nut = false}, site_of({10, 10, 10, 10}));
+    const auto bare =
+        designed(BoltWithNut{.washer_head = false, .washer_nut = false}, site_of({10, 10, 10, 10}));
     CHECK(bare.pieces.size() == 2);
     CHECK(bare.pieces[0].length_mm == 50); // 40 + 6.8 + 1.25 = 48.05
     CHECK(designed(BoltWithNut{.nut = "self-locking"}, site_of({10, 10})).pieces[1].standard == "ISO 7040");
@@ -103,7 +104,7 @@ TEST_CASE("an inch bolt through four members has inch hardware", "[kind]") {
     for (const auto& piece : d.pieces)
         CHECK(piece.standard.starts_with("ASME"));
     CHECK_THAT(d.pieces[0].length_mm / in, WithinAbs(1.75, 1e-9));
-    CHECK(d.pieces[0].strength == "SAE 5"); // what comes nearest to 8.8
+    CHECK(d.pieces[0].strength == "SAE 5");                                // what comes nearest to 8.8
     CHECK_THAT(d.shapes[0].hole.diameter_mm / in, WithinAbs(0.406, 1e-3)); // ASME B18.2.8 normal: 13/32
     CHECK(d.designation == "3/8-16UNC × 1.75 in - SAE 5");
     for (const auto& choice : choices_of(bolt, "thread")) {
@@ -115,12 +116,13 @@ TEST_CASE("an inch bolt through four members has inch hardware", "[kind]") {
         CHECK(design);
         CHECK_FALSE(kind::defect_of(*sized));
     }
-    CHECK(kind::defect_of(BoltWithNut{.thread = "3/8-16UNC", .nut = "self-locking", .property_class = "SAE 5"}));
+    CHECK(kind::defect_of(
+        BoltWithNut{.thread = "3/8-16UNC", .nut = "self-locking", .property_class = "SAE 5"}));
 }
 
 TEST_CASE("lengths set by hand are judged at their borders", "[kind]") {
-    // M8, two plates, washers 2·1.6, nut 6.8, pitch 1.25, length 40 of ISO 4017: nothing stands out at a grip of
-    // 33.2 in members of 30, one pitch at 28.75.
+    // M8, two plates, washers 2·1.6, nut 6.8, pitch 1.25, length 40 of ISO 4017: nothing stands out at a grip
+    // of 33.2 in members of 30, one pitch at 28.75.
     const auto at = [](double members) {
         return needs_of("protrusion", BoltWithNut{.length_mm = 40.0}, site_of({members / 2, members / 2}));
     };
@@ -135,9 +137,11 @@ TEST_CASE("lengths set by hand are judged at their borders", "[kind]") {
     REQUIRE(at(23.0).size() == 1);
     CHECK(at(23.0).front().severity == Severity::note);
     CHECK(at(24.5).empty());
-    // M8 × 80 of ISO 4762 has b = 28, so 52 mm without full thread; a hexagon one is taken threaded to the head.
+    // M8 × 80 of ISO 4762 has b = 28, so 52 mm without full thread; a hexagon one is taken threaded to the
+    // head.
     const auto shank = [](double members) {
-        return needs_of("shank-in-thread", BoltWithNut{.head = "cap", .length_mm = 80.0}, site_of({members / 2, members / 2}));
+        return needs_of("shank-in-thread", BoltWithNut{.head = "cap", .length_mm = 80.0},
+                        site_of({members / 2, members / 2}));
     };
     CHECK(shank(48.8 + 1e-6).empty());
     REQUIRE(shank(48.8 - 1e-6).size() == 1);

@@ -14,7 +14,8 @@ TEST_CASE("a pin is held over 1.5 diameters wherever that is possible", "[kind]"
             for (const double holder : {1.0 * d, 2 * d, 6 * d})
                 for (const bool first : {false, true}) {
                     const DowelPin pin{.diameter_mm = d, .press_in_first = first};
-                    const auto design = kind::design(pin, first ? site_of({holder, slip}) : site_of({slip, holder}));
+                    const auto design =
+                        kind::design(pin, first ? site_of({holder, slip}) : site_of({slip, holder}));
                     CAPTURE(d, slip, holder, first);
                     if (!design) continue;
                     ++seen;
@@ -23,7 +24,8 @@ TEST_CASE("a pin is held over 1.5 diameters wherever that is possible", "[kind]"
                     const double pressed = first ? interface - piece.at_mm : end - interface;
                     CHECK_THAT(outcome_of(*design, "press_depth"), WithinAbs(pressed, 1e-9));
                     CHECK(pressed <= holder + 1e-9);
-                    CHECK((piece.at_mm >= -1e-9 && end <= slip + holder + 1e-9)); // stands out of neither side
+                    CHECK(
+                        (piece.at_mm >= -1e-9 && end <= slip + holder + 1e-9)); // stands out of neither side
                     if (holder >= 6 * d) CHECK(pressed >= 1.5 * d - 1e-9);
                     const double reamed = piece.length_mm - pressed;
                     CHECK(reamed <= 4 * d + 1e-9); // a thick member is relieved
@@ -39,7 +41,9 @@ TEST_CASE("a thick member is reamed over two diameters and relieved behind", "[k
     REQUIRE(thick.counterbore);
     CHECK(thick.counterbore->diameter_mm == 7);
     CHECK_THAT(thick.counterbore->depth_mm, WithinAbs(48, 1e-12));
-    CHECK(designed(DowelPin{.slip_length_mm = 20.0}, site_of({60, 40})).shapes.front().hole.counterbore->depth_mm == 40);
+    CHECK(designed(DowelPin{.slip_length_mm = 20.0}, site_of({60, 40}))
+              .shapes.front()
+              .hole.counterbore->depth_mm == 40);
     // From the other side the slip hole of the last member is blind.
     const auto last = designed(DowelPin{.press_in_first = true}, site_of({40, 60})).shapes.back().hole;
     REQUIRE(last.depth_mm);
@@ -53,7 +57,7 @@ TEST_CASE("press depth is judged at its borders", "[kind]") {
         return needs_of("press-depth", DowelPin{.length_mm = length}, site_of({slip, holder}));
     };
     // Pin 6 in a slip member of 15: 14 of it slip.  Length 24 presses 10, 22 presses 8, 20 presses 6.
-    CHECK(depth(16, 40, 24).empty());            // 9 = 1.5·d exactly
+    CHECK(depth(16, 40, 24).empty()); // 9 = 1.5·d exactly
     CHECK(depth(16 + 1e-6, 40, 24).front().severity == Severity::warning);
     CHECK(depth(19, 40, 24).front().severity == Severity::warning); // 6 = 1·d exactly
     CHECK(depth(19 + 1e-6, 40, 24).front().severity == Severity::error);
@@ -72,7 +76,10 @@ TEST_CASE("press depth is judged at its borders", "[kind]") {
     for (const auto& need : {depth(15, 40, 14), depth(20, 30, 60)})
         for (const auto& remedy : need.front().remedies) {
             const auto& change = std::get<kind::SetParameter>(remedy.changes.front());
-            if (change.key == "length") CHECK(depth(need.front().is == 0 ? 15 : 20, need.front().is == 0 ? 40 : 30, std::get<double>(change.value)).empty());
+            if (change.key == "length")
+                CHECK(depth(need.front().is == 0 ? 15 : 20, need.front().is == 0 ? 40 : 30,
+                            std::get<double>(change.value))
+                          .empty());
         }
     const auto shallow = needs_of("press-depth", DowelPin{.length_mm = 24.0}, site_of({15, 40}),
                                   [](kind::AsMade& made) { made.holes[1][0]->depth_mm = 9.9; });

@@ -14,8 +14,9 @@ using kind::CountersunkScrew;
 
 TEST_CASE("a screw into a thread has its full engagement, or all that there is", "[kind]") {
     int seen = 0, cut_short = 0;
-    for (const kind::AnyKind& kind : {kind::AnyKind(CapScrew{.counterbored = false}), kind::AnyKind(CountersunkScrew{}),
-                                      kind::AnyKind(CountersunkScrew{.head = "button"})})
+    for (const kind::AnyKind& kind :
+         {kind::AnyKind(CapScrew{.counterbored = false}), kind::AnyKind(CountersunkScrew{}),
+          kind::AnyKind(CountersunkScrew{.head = "button"})})
         for (const auto& choice : choices_of(kind, "thread")) {
             const auto sized = *kind::with_parameter(kind, "thread", choice);
             const auto t = *standards::thread(std::get<std::string>(choice));
@@ -37,7 +38,8 @@ TEST_CASE("a screw into a thread has its full engagement, or all that there is",
                     const double engagement = outcome_of(*design, "engagement");
                     CHECK(engagement <= std::max(0.0, reach - t.pitch_mm) + 1e-9);
                     // No shorter length would do, and where it is cut short no longer one would fit in.
-                    const double needed = *std::ranges::find(design->outcomes, "engagement", &kind::Outcome::key)->wanted;
+                    const double needed =
+                        *std::ranges::find(design->outcomes, "engagement", &kind::Outcome::key)->wanted;
                     if (engagement < needed) {
                         ++cut_short;
                         const auto next = std::ranges::upper_bound(lengths, l);
@@ -59,7 +61,8 @@ TEST_CASE("a screw into a thread has its full engagement, or all that there is",
 TEST_CASE("a shank never meets the thread by our own choice, and is told when it is set by hand", "[kind]") {
     // ISO 4762 M6 × 60 has b = 24, so 36 mm without full thread.
     const auto needs = [](double grip) {
-        return needs_of("shank-in-thread", CapScrew{.counterbored = false, .length_mm = 60.0}, site_of({grip, 60}));
+        return needs_of("shank-in-thread", CapScrew{.counterbored = false, .length_mm = 60.0},
+                        site_of({grip, 60}));
     };
     REQUIRE(needs(5.6).size() == 1);
     CHECK(needs(5.6).front().severity == Severity::error);
@@ -81,7 +84,8 @@ TEST_CASE("a shank never meets the thread by our own choice, and is told when it
 TEST_CASE("too little thread is an error on one side of the minimum only", "[kind]") {
     // M8-8.8 in aluminium, through: the engagement is set by the tapped member's thickness.
     const auto needs = [](double tapped) {
-        return needs_of("thread-engagement", CapScrew{.thread = "M8", .counterbored = false}, site_of({20, tapped}, "aluminium"));
+        return needs_of("thread-engagement", CapScrew{.thread = "M8", .counterbored = false},
+                        site_of({20, tapped}, "aluminium"));
     };
     const auto d = designed(CapScrew{.thread = "M8", .counterbored = false}, site_of({20, 40}, "aluminium"));
     const double minimum = *std::ranges::find(d.outcomes, "engagement", &kind::Outcome::key)->wanted;
@@ -89,7 +93,8 @@ TEST_CASE("too little thread is an error on one side of the minimum only", "[kin
     // Lengths go in steps of 5, so the border lies where the next longer screw fits in: walk over it.
     bool short_seen = false, enough_seen = false;
     for (double tapped = 6; tapped < 25; tapped += 0.25) {
-        const auto design = kind::design(CapScrew{.thread = "M8", .counterbored = false}, site_of({20, tapped}, "aluminium"));
+        const auto design =
+            kind::design(CapScrew{.thread = "M8", .counterbored = false}, site_of({20, tapped}, "aluminium"));
         if (!design) continue;
         const double engagement = outcome_of(*design, "engagement");
         const auto found = needs(tapped);
@@ -107,32 +112,37 @@ TEST_CASE("too little thread is an error on one side of the minimum only", "[kin
 }
 
 TEST_CASE("pressure under the real head is the preload over its ring", "[kind]") {
-    // A ring by hand for M10: ISO 4762 head dk min 15.73 less 0.05·d for its edge, over the hole of 11; preload of
-    // M10-12.9 at 0.12 by tighten(), which has its own test.
-    const auto found = needs_of("head-pressure", CapScrew{.thread = "M10", .property_class = "12.9", .counterbored = false},
-                                site_of({20, 40}, "aluminium"));
+    // A ring by hand for M10: ISO 4762 head dk min 15.73 less 0.05·d for its edge, over the hole of 11;
+    // preload of M10-12.9 at 0.12 by tighten(), which has its own test.
+    const auto found =
+        needs_of("head-pressure", CapScrew{.thread = "M10", .property_class = "12.9", .counterbored = false},
+                 site_of({20, 40}, "aluminium"));
     REQUIRE(found.size() == 1);
     const double preload = fastening::tighten("M10", "12.9", 0.12)->preload_N,
                  ring = std::numbers::pi / 4 * (15.23 * 15.23 - 11.0 * 11.0);
     CHECK_THAT(found.front().is, WithinAbs(preload / ring, 1e-6));
     CHECK(found.front().wanted == standards::material("aluminium")->surface_pressure_MPa);
-    CHECK(needs_of("head-pressure", CapScrew{.thread = "M10", .counterbored = false}, site_of({20, 40}, "42crmo4")).empty());
+    CHECK(needs_of("head-pressure", CapScrew{.thread = "M10", .counterbored = false},
+                   site_of({20, 40}, "42crmo4"))
+              .empty());
     // A washer spreads it: 1.6 times its thickness of 2 around the head (ISO 7089 M10, d2 20).
     const auto washed =
-        needs_of("head-pressure", CapScrew{.thread = "M10", .property_class = "12.9", .counterbored = false, .washer = true},
+        needs_of("head-pressure",
+                 CapScrew{.thread = "M10", .property_class = "12.9", .counterbored = false, .washer = true},
                  site_of({20, 40}, "aluminium-soft"));
     REQUIRE(washed.size() == 1);
     const double wider = std::numbers::pi / 4 * (std::pow(15.23 + 1.6 * 2, 2) - 11.0 * 11.0);
     CHECK_THAT(washed.front().is, WithinAbs(preload / wider, 1e-6));
     // A button head in the same place presses more, a countersunk one on the ring of its cone.
-    const auto sunk = needs_of("head-pressure", CountersunkScrew{.thread = "M10", .property_class = "012.9"}, site_of({20, 60}, "pom"));
+    const auto sunk = needs_of("head-pressure", CountersunkScrew{.thread = "M10", .property_class = "012.9"},
+                               site_of({20, 60}, "pom"));
     REQUIRE(sunk.size() == 1);
     const auto screw = *standards::hardware("ISO 10642", "M10");
-    const double real_head = *std::ranges::find(screw.dimensions, "dk", &standards::HardwareDimension::symbol)->min_mm;
-    CHECK_THAT(sunk.front().is,
-               WithinAbs(fastening::tighten("M10", "012.9", 0.12)->preload_N /
-                             (std::numbers::pi / 4 * (real_head * real_head - 11.0 * 11.0)),
-                         1e-6));
+    const double real_head =
+        *std::ranges::find(screw.dimensions, "dk", &standards::HardwareDimension::symbol)->min_mm;
+    CHECK_THAT(sunk.front().is, WithinAbs(fastening::tighten("M10", "012.9", 0.12)->preload_N /
+                                              (std::numbers::pi / 4 * (real_head * real_head - 11.0 * 11.0)),
+                                          1e-6));
 }
 
 TEST_CASE("a countersunk head lies below the face, in a cone that holds it", "[kind]") {
