@@ -4,12 +4,13 @@
 #include "kind/countersunk_screw.hpp"
 #include "kind/dowel_pin.hpp"
 #include "kind/kind.hpp"
+#include "kind/solid_rivet.hpp"
 #include <variant>
 
 /// The one list of joint kinds, and the only door to them: nobody else names one.
 namespace kollema::kind {
 
-using OneOfAll = std::variant<CapScrew, CountersunkScrew, BoltWithNut, DowelPin>;
+using OneOfAll = std::variant<CapScrew, CountersunkScrew, BoltWithNut, DowelPin, SolidRivet>;
 
 template <class K, class... Listed>
 constexpr bool is_listed(const std::variant<Listed...>*) {
