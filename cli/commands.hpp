@@ -36,6 +36,10 @@ struct StackOptions {
 };
 Answered stack(const Context& context, const StackOptions& options);
 Answered check(const Context& context, const std::string& file, const std::string& fail_on);
+/// The list of hardware; written to a CSV file where one is named.
+Answered bom(const Context& context, const std::string& file, const std::optional<std::string>& csv_file);
+/// The holes of every part as they are written on its drawing.
+Answered callouts(const Context& context, const std::string& file);
 Answered schema();
 
 }

@@ -6,7 +6,6 @@
 #include <condition_variable>
 #include <cstdio>
 #include <fmt/format.h>
-#include <functional>
 #include <iostream>
 #include <mutex>
 #include <thread>
@@ -21,117 +20,151 @@ int print_failure(const Failure& failure) {
     return cli::exit_code(failure.kind);
 }
 
-/// Everything that can be asked on the command line, and the call that answers it.
+/// What may stand on a command line besides the two options that every command has.
+struct Arguments {
+    std::string first, second, clearance_class = "medium", fail_on = "error", grade, material, friction = "0.12";
+    std::optional<std::string> tolerance_class, output;
+    bool list = false;
+    cli::StackOptions stack;
+    cli::PressOptions press;
+};
+
+/// A command: what it takes, and the call that answers it.
+struct Command {
+    const char *name, *help;
+    void (*takes)(CLI::App&, Arguments&);
+    cli::Answered (*call)(const cli::Context&, const Arguments&);
+};
+
+void a_project(CLI::App& app, Arguments& a) { app.add_option("PROJECT", a.first, "Project file")->required(); }
+
+void a_strength(CLI::App& app, Arguments& a) {
+    app.add_option("NAME", a.first, "Thread such as M10")->required();
+    app.add_option("--grade", a.grade, "Grade such as 8.8, A2-70 or \"SAE 5\"")->required();
+}
+
+cli::Answered hardware_or_list(const cli::Context& context, const Arguments& a) {
+    if (a.list) return cli::hardware_list();
+    if (!a.second.empty()) return cli::hardware(context, a.first, a.second);
+    return fail({.what = "hardware",
+                 .why = "a standard and a size are needed",
+                 .remedy = "Write for example: hardware \"ISO 4762\" M6, or hardware --list",
+                 .kind = FailureKind::argument});
+}
+
+/// The one list of commands.
+const Command commands[] = {
+    {"limits", "Limit deviations of a zone",
+     [](CLI::App& app, Arguments& a) {
+         app.add_option("SIZE", a.first, "Nominal size")->required();
+         app.add_option("ZONE", a.second, "Zone such as H7 or g6")->required();
+     },
+     [](const auto& c, const auto& a) { return cli::limits(c, a.first, a.second); }},
+    {"fit", "Clearance of a fit",
+     [](CLI::App& app, Arguments& a) {
+         app.add_option("SIZE", a.first, "Nominal size")->required();
+         app.add_option("FIT", a.second, "Fit such as H7/g6")->required();
+     },
+     [](const auto& c, const auto& a) { return cli::fit(c, a.first, a.second); }},
+    {"thread", "Geometry and limits of a thread",
+     [](CLI::App& app, Arguments& a) {
+         app.add_option("NAME", a.first, "Thread such as M10 or M10x1.25")->required();
+         app.add_option("--class", a.tolerance_class, "Tolerance class such as 6g or 6H");
+     },
+     [](const auto& c, const auto& a) { return cli::thread(c, a.first, a.tolerance_class); }},
+    {"hole", "The holes that belong to a fastener",
+     [](CLI::App& app, Arguments& a) {
+         app.add_option("FASTENER", a.first, "Thread such as M6")->required();
+         app.add_option("--class", a.clearance_class, "fine, medium or coarse");
+     },
+     [](const auto& c, const auto& a) { return cli::hole(c, a.first, a.clearance_class); }},
+    {"hardware", "Dimensions of a piece of hardware",
+     [](CLI::App& app, Arguments& a) {
+         app.add_option("STANDARD", a.first, "Standard such as \"ISO 4762\"");
+         app.add_option("SIZE", a.second, "Size such as M6");
+         app.add_flag("--list", a.list, "What the catalogue holds");
+     },
+     hardware_or_list},
+    {"press", "Pressure, force and stress of a press or shrink fit",
+     [](CLI::App& app, Arguments& a) {
+         auto& press = a.press;
+         app.add_option("SIZE", press.size, "Nominal size")->required();
+         app.add_option("FIT", press.fit, "Fit such as H7/s6")->required();
+         app.add_option("--length", press.length, "Length of contact")->required();
+         app.add_option("--hub-od", press.hub_od, "Outside diameter of the hub")->required();
+         app.add_option("--shaft-id", press.shaft_id, "Bore of a hollow shaft or bush");
+         app.add_option("--hub-material", press.hub_material, "Material of the hub")->required();
+         app.add_option("--shaft-material", press.shaft_material, "Material of the shaft")->required();
+         app.add_option("--friction", press.friction, "Coefficient of friction");
+         app.add_option("--rz-hub", press.rz_hub, "Rz of the hub's bore in µm");
+         app.add_option("--rz-shaft", press.rz_shaft, "Rz of the shaft in µm");
+         app.add_option("--temperature", press.temperature, "Working temperature in °C");
+     },
+     [](const auto& c, const auto& a) { return cli::press(c, a.press); }},
+    {"torque", "Preload and tightening torque of a screw",
+     [](CLI::App& app, Arguments& a) {
+         a_strength(app, a);
+         app.add_option("--friction", a.friction, "Coefficient of friction of thread and head");
+         app.add_option("--material", a.material, "Material under the head");
+     },
+     [](const auto&, const auto& a) { return cli::torque(a.first, a.grade, a.friction, a.material); }},
+    {"engagement", "Length of thread so that the screw breaks before a thread strips",
+     [](CLI::App& app, Arguments& a) {
+         a_strength(app, a);
+         app.add_option("--material", a.material, "Material with the inner thread")->required();
+     },
+     [](const auto& c, const auto& a) { return cli::engagement(c, a.first, a.grade, a.material); }},
+    {"taper", "Taper, included angle, half angle and slope",
+     [](CLI::App& app, Arguments& a) {
+         app.add_option("TAPER", a.first, "1:100, 0.573deg, or both with = between them")->required();
+     },
+     [](const auto& c, const auto& a) { return cli::taper(c, a.first); }},
+    {"stack", "Tolerance stacks of a project or a bare chain",
+     [](CLI::App& app, Arguments& a) {
+         auto& stack = a.stack;
+         app.add_option("FILE", stack.file, "Project, or chain as CSV")->required();
+         app.add_option("--requirement", stack.requirement, "Only the requirement of this id");
+         app.add_option("--lower", stack.lower, "Lower limit of a bare chain");
+         app.add_option("--upper", stack.upper, "Upper limit of a bare chain");
+         app.add_option("--samples", stack.samples, "Samples of the simulation");
+         app.add_option("--seed", stack.seed, "Seed of the simulation");
+     },
+     [](const auto& c, const auto& a) { return cli::stack(c, a.stack); }},
+    {"check", "Findings of a project",
+     [](CLI::App& app, Arguments& a) {
+         a_project(app, a);
+         app.add_option("--fail-on", a.fail_on, "note, warning or error");
+     },
+     [](const auto& c, const auto& a) { return cli::check(c, a.first, a.fail_on); }},
+    {"bom", "List of the hardware of a project",
+     [](CLI::App& app, Arguments& a) {
+         a_project(app, a);
+         app.add_option("-o", a.output, "Write it as CSV too");
+     },
+     [](const auto& c, const auto& a) { return cli::bom(c, a.first, a.output); }},
+    {"callouts", "Hole callouts of every part of a project", a_project,
+     [](const auto& c, const auto& a) { return cli::callouts(c, a.first); }},
+    {"schema", "The JSON Schema of a project file", [](CLI::App&, Arguments&) {},
+     [](const auto&, const auto&) { return cli::schema(); }}};
+
+/// What was asked, and the command that answers it.
 struct CommandLine {
     CLI::App app{"Kollema: fits, threads, holes, hardware, tolerance stacks and checks without a window"};
     bool json = false;
     std::string unit = "mm";
-    std::function<cli::Answered(const cli::Context&)> run;
-
-    std::string first, second, clearance_class = "medium", fail_on = "error";
-    std::optional<std::string> tolerance_class;
-    bool list = false;
-    cli::StackOptions stack;
-    cli::PressOptions press;
-    std::string grade, material, friction = "0.12";
+    Arguments arguments;
+    const Command* asked = nullptr;
 
     CommandLine() {
         app.require_subcommand(1);
         app.fallthrough();
-        add_standards();
-        add_calculations();
-        add_project_commands();
-        for (auto* command : app.get_subcommands({})) {
-            command->add_flag("--json", json, "Print one JSON document");
-            command->add_option("--unit", unit, "mm or in");
+        for (const auto& command : commands) {
+            auto* sub = app.add_subcommand(command.name, command.help);
+            sub->callback([this, &command] { asked = &command; });
+            command.takes(*sub, arguments);
+            sub->add_flag("--json", json, "Print one JSON document");
+            sub->add_option("--unit", unit, "mm or in");
         }
-    }
-
-    CLI::App* add(const char* name, const char* help,
-                  std::function<cli::Answered(const cli::Context&)> call) {
-        auto* command = app.add_subcommand(name, help);
-        command->callback([this, call = std::move(call)] { run = call; });
-        return command;
-    }
-
-    void add_standards() {
-        auto* limits = add("limits", "Limit deviations of a zone",
-                           [this](const auto& c) { return cli::limits(c, first, second); });
-        limits->add_option("SIZE", first, "Nominal size")->required();
-        limits->add_option("ZONE", second, "Zone such as H7 or g6")->required();
-        auto* fit =
-            add("fit", "Clearance of a fit", [this](const auto& c) { return cli::fit(c, first, second); });
-        fit->add_option("SIZE", first, "Nominal size")->required();
-        fit->add_option("FIT", second, "Fit such as H7/g6")->required();
-        auto* thread = add("thread", "Geometry and limits of a thread",
-                           [this](const auto& c) { return cli::thread(c, first, tolerance_class); });
-        thread->add_option("NAME", first, "Thread such as M10 or M10x1.25")->required();
-        thread->add_option("--class", tolerance_class, "Tolerance class such as 6g or 6H");
-        auto* hole = add("hole", "The holes that belong to a fastener",
-                         [this](const auto& c) { return cli::hole(c, first, clearance_class); });
-        hole->add_option("FASTENER", first, "Thread such as M6")->required();
-        hole->add_option("--class", clearance_class, "fine, medium or coarse");
-        auto* hardware =
-            add("hardware", "Dimensions of a piece of hardware", [this](const auto& c) -> cli::Answered {
-                if (list) return cli::hardware_list();
-                if (second.empty())
-                    return fail({.what = "hardware",
-                                 .why = "a standard and a size are needed",
-                                 .remedy = "Write for example: hardware \"ISO 4762\" M6, or hardware --list",
-                                 .kind = FailureKind::argument});
-                return cli::hardware(c, first, second);
-            });
-        hardware->add_option("STANDARD", first, "Standard such as \"ISO 4762\"");
-        hardware->add_option("SIZE", second, "Size such as M6");
-        hardware->add_flag("--list", list, "What the catalogue holds");
-    }
-
-    void add_calculations() {
-        auto* press_command = add("press", "Pressure, force and stress of a press or shrink fit",
-                                  [this](const auto& c) { return cli::press(c, press); });
-        press_command->add_option("SIZE", press.size, "Nominal size")->required();
-        press_command->add_option("FIT", press.fit, "Fit such as H7/s6")->required();
-        press_command->add_option("--length", press.length, "Length of contact")->required();
-        press_command->add_option("--hub-od", press.hub_od, "Outside diameter of the hub")->required();
-        press_command->add_option("--shaft-id", press.shaft_id, "Bore of a hollow shaft or bush");
-        press_command->add_option("--hub-material", press.hub_material, "Material of the hub")->required();
-        press_command->add_option("--shaft-material", press.shaft_material, "Material of the shaft")
-            ->required();
-        press_command->add_option("--friction", press.friction, "Coefficient of friction");
-        press_command->add_option("--rz-hub", press.rz_hub, "Rz of the hub's bore in µm");
-        press_command->add_option("--rz-shaft", press.rz_shaft, "Rz of the shaft in µm");
-        press_command->add_option("--temperature", press.temperature, "Working temperature in °C");
-        auto* torque = add("torque", "Preload and tightening torque of a screw",
-                           [this](const auto&) { return cli::torque(first, grade, friction, material); });
-        torque->add_option("NAME", first, "Thread such as M10")->required();
-        torque->add_option("--grade", grade, "Grade such as 8.8, A2-70 or \"SAE 5\"")->required();
-        torque->add_option("--friction", friction, "Coefficient of friction of thread and head");
-        torque->add_option("--material", material, "Material under the head");
-        auto* engagement =
-            add("engagement", "Length of thread so that the screw breaks before the thread strips",
-                [this](const auto& c) { return cli::engagement(c, first, grade, material); });
-        engagement->add_option("NAME", first, "Thread such as M10")->required();
-        engagement->add_option("--grade", grade, "Grade such as 8.8")->required();
-        engagement->add_option("--material", material, "Material with the inner thread")->required();
-        auto* taper = add("taper", "Taper, included angle, half angle and slope",
-                          [this](const auto& c) { return cli::taper(c, first); });
-        taper->add_option("TAPER", first, "1:100, 0.573deg, or both with = between them")->required();
-    }
-
-    void add_project_commands() {
-        auto* stack_command = add("stack", "Tolerance stacks of a project or a bare chain",
-                                  [this](const auto& c) { return cli::stack(c, stack); });
-        stack_command->add_option("FILE", stack.file, "Project, or chain as CSV")->required();
-        stack_command->add_option("--requirement", stack.requirement, "Only the requirement of this id");
-        stack_command->add_option("--lower", stack.lower, "Lower limit of a bare chain");
-        stack_command->add_option("--upper", stack.upper, "Upper limit of a bare chain");
-        stack_command->add_option("--samples", stack.samples, "Samples of the simulation");
-        stack_command->add_option("--seed", stack.seed, "Seed of the simulation");
-        auto* check = add("check", "Findings of a project",
-                          [this](const auto& c) { return cli::check(c, first, fail_on); });
-        check->add_option("PROJECT", first, "Project file")->required();
-        check->add_option("--fail-on", fail_on, "note, warning or error");
-        add("schema", "The JSON Schema of a project file", [](const auto&) { return cli::schema(); });
     }
 };
 
@@ -188,7 +221,7 @@ int answer(CommandLine& line) {
                               .kind = FailureKind::argument});
     const auto result = [&] {
         const Patience patience;
-        return line.run(context);
+        return line.asked->call(context, line.arguments);
     }();
     if (!result) return print_failure(result.error());
     if (!result->finite)

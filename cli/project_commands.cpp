@@ -1,6 +1,9 @@
 #include "check/rules.hpp"
 #include "commands.hpp"
+#include "drawing/hole_text.hpp"
 #include "file/project_file.hpp"
+#include "joint/hardware_list.hpp"
+#include "quantity/printable.hpp"
 #include <fmt/format.h>
 #include <map>
 #include <nlohmann/json.hpp>
@@ -74,8 +77,77 @@ Answered check(const Context& context, const std::string& file, const std::strin
     return Answer{j, text, failed ? 1 : 0};
 }
 
+namespace {
+
+std::string csv(const std::vector<joint::HardwareLine>& lines) {
+    const auto quoted = [](const std::string& text) { return "\"" + text + "\""; }; // no name here holds a quote
+    std::string text = "designation,standard,size,length_mm,strength,quantity,used_in,mass_kg\n";
+    for (const auto& line : lines) {
+        std::string used_in;
+        for (const auto& joint : line.used_in)
+            used_in += (used_in.empty() ? "" : " ") + joint.text;
+        text += fmt::format("{},{},{},{},{},{},{},{}\n", quoted(line.designation), quoted(line.standard),
+                            quoted(line.size), line.length_mm > 0 ? plain(line.length_mm) : "",
+                            quoted(line.strength), line.quantity, quoted(used_in),
+                            line.mass_kg ? plain(*line.mass_kg, 4) : "");
+    }
+    return text;
+}
+
+}
+
+Answered bom(const Context& context, const std::string& file, const std::optional<std::string>& csv_file) {
+    const auto project = file::load(file);
+    if (!project) return tl::unexpected(project.error());
+    const auto lines = joint::hardware_list(*project, joint::designs_of(*project));
+    if (csv_file)
+        if (const auto done = file::write_text_atomically(*csv_file, csv(lines)); !done)
+            return tl::unexpected(done.error());
+    Json list = Json::array();
+    std::vector<Row> rows{{"quantity", "designation", "used in", "mass"}};
+    for (const auto& line : lines) {
+        Json used_in = Json::array();
+        std::string names;
+        for (const auto& joint : line.used_in) {
+            used_in.push_back(joint.text);
+            names += (names.empty() ? "" : ", ") + find(*project, joint)->name;
+        }
+        list.push_back({{"designation", line.designation},
+                        {"standard", line.standard},
+                        {"size", line.size},
+                        {"length", line.length_mm > 0 ? Json(context.length(line.length_mm)) : Json(nullptr)},
+                        {"strength", line.strength},
+                        {"quantity", line.quantity},
+                        {"used_in", used_in},
+                        {"mass_kg", or_null(line.mass_kg)}});
+        rows.push_back({std::to_string(line.quantity), line.designation, names,
+                        line.mass_kg ? plain(*line.mass_kg, 3) + " kg" : "-"});
+    }
+    return Answer{Json{{"unit", context.symbol()}, {"lines", list}}, table(rows)};
+}
+
+Answered callouts(const Context& context, const std::string& file) {
+    const auto project = file::load(file);
+    if (!project) return tl::unexpected(project.error());
+    Json parts = Json::array();
+    std::string text;
+    for (const auto& part : project->parts) {
+        Json features = Json::array();
+        text += part.name + "\n";
+        for (const auto& feature : part.features) {
+            const auto* hole = std::get_if<Hole>(&feature.shape);
+            if (!hole) continue;
+            const std::string callout = drawing::hole_text(*hole, context.unit);
+            features.push_back({{"feature", feature.id.text}, {"name", feature.name}, {"callout", callout}});
+            text += fmt::format("    {}: {}\n", feature.name, callout);
+        }
+        parts.push_back({{"part", part.id.text}, {"name", part.name}, {"features", features}});
+    }
+    return Answer{Json{{"unit", context.symbol()}, {"parts", parts}}, printable_lines(text)};
+}
+
 Answered schema() {
-    const std::string text(file::json_schema());
+    const std::string text = file::json_schema();
     return Answer{Json::parse(text), text};
 }
 

@@ -61,6 +61,11 @@ public:
         form_->addRow(label, field);
         return field;
     }
+    void set_row_visible(QWidget* field, bool visible) {
+        form_->setRowVisible(field, visible);
+        adjustSize();
+    }
+    bool is_row_visible(QWidget* field) const { return form_->isRowVisible(field); }
     std::function<QString()> attempt; ///< empty when it was done, else why not
 
 private:
@@ -152,15 +157,31 @@ void ask_for_block(QWidget* parent, const Project& project, LengthUnit unit, con
 }
 
 void ask_for_joint(QWidget* parent, const Project& project, LengthUnit unit, const TakeProject& take) {
-    Form form("Join two parts", "Join them", parent);
+    Form form("Join parts", "Join them", parent);
     auto* name = form.line("Name", "Screws");
     auto* kind = form.choice("With");
-    for (const auto& one : kind::all_kinds())
+    for (const auto& one : kind::all_kinds()) {
         kind->addItem(qt(kind::info(one).title));
-    auto* upper = form.choice("Enter on face of");
-    auto* lower = form.choice("Go into face of");
-    add_faces(upper, project);
-    add_faces(lower, project);
+        kind->setItemData(kind->count() - 1, qt(kind::info(one).purpose), Qt::ToolTipRole);
+    }
+    // From the head side downward; a further member is asked for as soon as the one before is chosen.
+    constexpr std::size_t most_asked = 6;
+    std::vector<QComboBox*> faces;
+    for (std::size_t m = 0; m < most_asked; ++m) {
+        auto* box = form.choice(m == 0   ? "Enter on face of"
+                                : m == 1 ? "Go into face of"
+                                         : QString("Then into face of (%1)").arg(m + 1));
+        if (m >= 2) box->addItem("nothing more");
+        add_faces(box, project);
+        faces.push_back(box);
+    }
+    const auto show_members = [&form, faces] {
+        for (std::size_t m = 2; m < faces.size(); ++m)
+            form.set_row_visible(faces[m], m == 2 || (form.is_row_visible(faces[m - 1]) && faces[m - 1]->currentIndex() > 0));
+    };
+    for (auto* box : faces)
+        QObject::connect(box, &QComboBox::currentIndexChanged, &form, show_members);
+    show_members();
     auto* at = form.line("Middle of the pattern on that face", "0, 0");
     auto* places = form.line("Places of the fasteners about it", "0, -20; 0, 20");
     form.attempt = [&]() -> QString {
@@ -171,8 +192,10 @@ void ask_for_joint(QWidget* parent, const Project& project, LengthUnit unit, con
         if (middle->size() != 1) return "The middle of the pattern is one place, such as 25, 0.";
         Joint joint{.name = name->text().trimmed().toStdString(), .places = *spots};
         joint.kind = kind::all_kinds()[static_cast<std::size_t>(kind->currentIndex())];
-        joint.members = {{face(upper).instance, face(upper).feature},
-                         {face(lower).instance, face(lower).feature, middle->front()}};
+        for (std::size_t m = 0; m < faces.size(); ++m)
+            if (m < 2 || (form.is_row_visible(faces[m]) && faces[m]->currentIndex() > 0))
+                joint.members.push_back({face(faces[m]).instance, face(faces[m]).feature,
+                                         m == 0 ? Vector2(0, 0) : middle->front()});
         return outcome(take, "Join with " + name->text(), edit::add_joint(project, joint));
     };
     form.exec();

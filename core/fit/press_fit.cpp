@@ -91,12 +91,11 @@ void add_cautions(const PressPair& p, PressFit& r, double greatest_unsmoothed) {
                         "strength (common practice); heat less and cool the shaft as well.",
                         r.heat_hub_to_C, tempering_starts_C));
     if (!r.cool_shaft_to_C)
-        r.cautions.emplace_back("No cold shrinks the shaft enough by itself: heat the hub.");
-    else if (*r.cool_shaft_to_C < liquid_nitrogen_C)
-        r.cautions.push_back(
-            fmt::format("{:.0f} °C is colder than liquid nitrogen ({:.0f} °C): heat the hub instead, "
-                        "or both.",
-                        *r.cool_shaft_to_C, liquid_nitrogen_C));
+        r.cautions.push_back(fmt::format(
+            "No cold is enough: liquid nitrogen shrinks the shaft by {:.0f} of the {:.0f} µm needed, and it would seize "
+            "half way; heat the hub, or both.",
+            p.shaft_material.contraction_per_K * (room_temperature_C - liquid_nitrogen_C) * p.diameter_mm * 1000,
+            (greatest_unsmoothed + assembly_clearance * p.diameter_mm) * 1000));
     if (p.shaft_material.expansion_per_K != p.hub.expansion_per_K && p.temperature_C == room_temperature_C)
         r.cautions.push_back(fmt::format(
             "Hub and shaft expand differently: every 10 K warmer changes the interference "
@@ -141,8 +140,8 @@ Result<PressFit> press_fit(const PressPair& p) {
     }
     const double to_overcome = measured.max + assembly_clearance * d;
     r.heat_hub_to_C = room_temperature_C + to_overcome / (p.hub.expansion_per_K * d);
-    const double cold = room_temperature_C - to_overcome / (p.shaft_material.expansion_per_K * d);
-    if (cold > absolute_zero_C) r.cool_shaft_to_C = cold;
+    const double cold = room_temperature_C - to_overcome / (p.shaft_material.contraction_per_K * d);
+    if (cold >= liquid_nitrogen_C) r.cool_shaft_to_C = cold;
 
     const auto um = [](double mm) { return fmt::format("{:.1f}", mm * 1000); };
     r.working = {{"effective interference, greatest", "Z − 0.8·(RzH + RzS) + (αS − αH)·(T − 20)·D",

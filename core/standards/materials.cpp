@@ -38,6 +38,7 @@ std::vector<Material> materials() {
                        .yield_MPa = of("yield"),
                        .shear_share = of("shear"),
                        .expansion_per_K = of("expansion") * 1e-6,
+                       .contraction_per_K = of("cold") * 1e-6,
                        .engagement_diameters = of("engagement"),
                        .surface_pressure_MPa = of("pressure")});
     }

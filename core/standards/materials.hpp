@@ -13,6 +13,7 @@ struct Material {
     double density_kg_m3 = 0, modulus_MPa = 0, poisson = 0, tensile_MPa = 0, yield_MPa = 0;
     double shear_share = 0; ///< shear strength as a share of the tensile strength
     double expansion_per_K = 0;
+    double contraction_per_K = 0; ///< mean, from 20 down to −190 °C
     double engagement_diameters =
         0; ///< rule of thumb for threads: engagement in screw diameters (common practice)
     double surface_pressure_MPa = 0; ///< what the face under a screw's head bears

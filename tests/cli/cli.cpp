@@ -149,7 +149,10 @@ TEST_CASE("press, torque, engagement and taper answer with the keys of the contr
         CHECK(press[key]["max"].get<double>() > 0);
     CHECK(press["bore_change"]["max"].get<double>() < 0);
     CHECK(press["heat_hub_to"].get<double>() > 200);
-    CHECK(press["cool_shaft_to"].get<double>() < -100);
+    CHECK(press["cool_shaft_to"].is_null()); // liquid nitrogen shrinks it by 73 of the 99 µm needed
+    CHECK(run("press 40 H7/p6 --length 30 --hub-od 80 --hub-material steel --shaft-material aluminium --json")
+              .json()["cool_shaft_to"]
+              .get<double>() < -60);
     CHECK(press["working"].size() >= 8);
     const std::string inches =
         "press 1.5 FN2 --length 1 --hub-od 3 --hub-material steel --shaft-material steel --unit in";

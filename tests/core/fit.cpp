@@ -266,3 +266,33 @@ TEST_CASE("engagement strips both threads", "[tightening][reference]") {
     CHECK_THAT(fastening::outer_thread_factor(1.0001), WithinAbs(0.897, 1e-3));
     CHECK_THAT(fastening::inner_thread_factor(0.9999), WithinAbs(0.897, 1e-3));
 }
+
+TEST_CASE("cold shrinks less than heat widens, and liquid nitrogen is the end", "[press][reference]") {
+    // Contraction from 293 to 77 K as measured for the pure or common metal, from memory (iron 0.198 %, austenitic
+    // steel 0.281 %, aluminium 0.391 %, brass 0.340 %, titanium 0.151 %), over 216 K; the coefficients for
+    // undercooling of the handbooks are rounded to the safe side, up to a tenth below.
+    const std::pair<const char*, double> contraction[] = {
+        {"steel", 0.198}, {"stainless", 0.281}, {"aluminium", 0.391}, {"brass", 0.340}, {"titanium", 0.151}};
+    for (const auto& [id, percent] : contraction) {
+        const auto m = *standards::material(id);
+        CAPTURE(id);
+        CHECK_THAT(m.contraction_per_K, WithinRel(percent / 100 / 216, 0.1));
+        CHECK(m.contraction_per_K < m.expansion_per_K);
+    }
+    // 40 H7/s6 of steel needs 59 + 40 µm; 8.5e-6·216·40 mm are 73.4 µm: no cold is enough.
+    const auto fit = [](const char* material, double nominal, const char* zone) {
+        return *fit::press_fit({.diameter_mm = nominal,
+                                .hole = *fit::size_limits(nominal, {.zone = "H7"}),
+                                .shaft = *fit::size_limits(nominal, {.zone = zone}),
+                                .length_mm = 30,
+                                .hub_outer_mm = 2 * nominal,
+                                .hub = *standards::material("steel"),
+                                .shaft_material = *standards::material(material)});
+    };
+    const auto shrunk = fit("steel", 40, "s6");
+    CHECK_FALSE(shrunk.cool_shaft_to_C);
+    CHECK(std::ranges::any_of(shrunk.cautions, [](const auto& c) { return c.find("73 of the 99 µm") != std::string::npos; }));
+    // 80 H7/p6: 51 + 80 µm of 8.5e-6·80 mm: 20 − 192.6 °C, just above liquid nitrogen.
+    REQUIRE(fit("steel", 80, "p6").cool_shaft_to_C);
+    CHECK_THAT(*fit("steel", 80, "p6").cool_shaft_to_C, WithinAbs(20 - 0.131 / (8.5e-6 * 80), 1e-6));
+}
