@@ -180,7 +180,8 @@ void JointMap::paint_node(QPainter& painter, const Node& node) const {
     bold.setBold(true);
     painter.save();
     painter.setFont(bold);
-    painter.drawText(box.adjusted(6, 3, -6, -18), Qt::AlignCenter, node.text);
+    painter.drawText(box.adjusted(3, 3, -3, -18), Qt::AlignCenter,
+                     QFontMetricsF(bold).elidedText(node.text, Qt::ElideRight, box.width() - 6));
     painter.restore();
     painter.setPen(theme().faint);
     painter.save();

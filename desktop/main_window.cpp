@@ -262,7 +262,7 @@ void MainWindow::show_joint(const JointId& id) {
     if (found->second && design) {
         drawing::Section section = *found->second;
         section.callouts = drawing::callouts_of(document_.project(), *joint, *design, section, unit_);
-        section_->show_section(section);
+        section_->show_section(section, unit_);
     } else
         section_->show_message(message(found->second ? design.error() : found->second.error()));
 }
@@ -347,6 +347,8 @@ void MainWindow::set_unit(LengthUnit unit) {
     document_.set_unit(unit);
     inches_->setChecked(unit == LengthUnit::inch);
     show_joint(map_->chosen());
+    if (document_.results())
+        findings_->show_findings(document_.results()->findings, !document_.project().joints.empty(), unit_);
     gap_->show_gaps(document_.project(), document_.results(), unit_);
     bench_->show_project(document_.project(), unit_);
     hardware_->show_workshop(document_.project().workshop, unit_);

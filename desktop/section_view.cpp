@@ -30,7 +30,8 @@ SectionView::SectionView(QWidget* parent) : QWidget(parent) {
         "The joint cut through its fasteners, true to scale; a click on a figure leads to its field");
 }
 
-void SectionView::show_section(const drawing::Section& section) {
+void SectionView::show_section(const drawing::Section& section, LengthUnit unit) {
+    unit_ = unit;
     const bool other =
         !section_ || section_->title != section.title || section_->window.right != section.window.right ||
         section_->window.bottom != section.window.bottom || section_->window.top != section.window.top;
@@ -232,15 +233,17 @@ void SectionView::paint_lens(QPainter& painter, const drawing::Lens& lens) const
 
 /// A bar of a round length, so that the scale can be read off a print.
 void SectionView::paint_scale(QPainter& painter) const {
-    constexpr std::array lengths{0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0};
-    const double length =
-        *std::ranges::find_if(lengths, [&](double l) { return l * scale_ > 40 || l == lengths.back(); });
+    constexpr std::array lengths{0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0};
+    const double pixels = to_mm(1, unit_) * scale_; // of one unit
+    const double shown =
+        *std::ranges::find_if(lengths, [&](double l) { return l * pixels > 40 || l == lengths.back(); });
+    const double length = to_mm(shown, unit_);
     const QPointF from(width() / 2.0 - length * scale_ / 2, height() - 12);
     painter.setPen(QPen(theme().faint, 1.2));
     painter.drawLine(from, from + QPointF(length * scale_, 0));
     for (const double x : {0.0, length * scale_})
         painter.drawLine(from + QPointF(x, -3), from + QPointF(x, 3));
-    painter.drawText(from + QPointF(length * scale_ + 6, 4), QString("%1 mm").arg(length));
+    painter.drawText(from + QPointF(length * scale_ + 6, 4), QString("%1 %2").arg(shown).arg(qt(symbol(unit_))));
 }
 
 void SectionView::paint(QPainter& painter) const {

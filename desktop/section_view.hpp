@@ -12,7 +12,7 @@ class SectionView : public QWidget {
     Q_OBJECT
 public:
     explicit SectionView(QWidget* parent = nullptr);
-    void show_section(const drawing::Section& section);
+    void show_section(const drawing::Section& section, LengthUnit unit);
     void show_message(const QString& message); ///< instead of a section
     void set_outdated(bool outdated);          ///< says that the picture belongs to an older project
     void show_all();
@@ -48,6 +48,7 @@ private:
     void paint_scale(QPainter& painter) const;
 
     std::optional<drawing::Section> section_;
+    LengthUnit unit_ = LengthUnit::mm; ///< of the scale's bar
     QString message_;
     bool outdated_ = false;
     double scale_ = 1; ///< pixels a mm

@@ -12,10 +12,12 @@ bool holds_faces(const kind::Design& design) {
 }
 
 double greatest_float(const std::vector<PlaceFloat>& floats) {
-    double sum = 0;
-    for (const auto& f : floats)
-        sum += f.radius_mm;
-    return sum;
+    double greatest = 0, second = 0; // between two members: that of the one and that of the other
+    for (const auto& f : floats) {
+        second = std::max(second, std::min(greatest, f.radius_mm));
+        greatest = std::max(greatest, f.radius_mm);
+    }
+    return greatest + second;
 }
 
 }

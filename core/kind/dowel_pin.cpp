@@ -59,8 +59,8 @@ Domain lengths(const DowelPin& d) {
             domain.choices.emplace_back(l);
     return domain;
 }
-Domain press_zones(const DowelPin&) { return {{"H7", "N7", "P7", "R7"}}; }
-Domain slip_zones(const DowelPin&) { return {{"F7", "G7", "E8", "H7"}}; }
+Domain press_zones(const DowelPin&) { return {{"H7", "N7", "P7", "R7"}, false, true}; }
+Domain slip_zones(const DowelPin&) { return {{"F7", "G7", "E8", "H7"}, false, true}; }
 
 constexpr std::array<Field<DowelPin>, 6> all_fields{{
     {"diameter", "Pin diameter", "Nominal diameter, tolerance m6 (ISO 8734), or an inch pin (ASME B18.8.2)",

@@ -21,6 +21,7 @@ struct Domain {
     std::vector<Value> choices = {}; ///< in the order in which they are offered
     /// Nothing else is allowed.  Such choices of a text do not depend on other parameters.
     bool only_choices = false;
+    bool typed = false; ///< the choices are examples for what is typed
 };
 
 /// A parameter as everybody sees it who does not know the type that has it.

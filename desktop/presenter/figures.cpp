@@ -20,12 +20,13 @@ Figure figure_of(const Parameter& parameter, LengthUnit unit) {
                   {},
                   qt(parameter.meaning)};
     if (parameter.type == ValueType::yes_no) figure.kind = Figure::Kind::toggle;
-    if (!parameter.domain.only_choices) return figure; // what is typed may be anything, such as a zone
+    if (parameter.domain.typed || parameter.domain.choices.empty()) return figure;
     figure.kind = Figure::Kind::choice;
     if (parameter.type == ValueType::number_or_automatic)
         figure.choices << qt(text_of(Value(), parameter.unit, unit));
     for (const auto& choice : parameter.domain.choices)
         figure.choices << qt(text_of(choice, parameter.unit, unit));
+    if (!figure.choices.contains(figure.value)) figure.choices << figure.value; // from a file
     return figure;
 }
 

@@ -13,6 +13,41 @@
 using namespace kollema;
 using namespace kollema::test;
 
+namespace {
+
+/// Side plate, spacer, rail and guard bolted together, a label riveted and a cover screwed to it.
+Project frame_of_plates(bool inches) {
+    const auto must = [](Result<Project> p) {
+        if (!p) FAIL(in_one_line(p.error()));
+        return *p;
+    };
+    Project p{.name = "Frame of the sorter"};
+    const double t = inches ? 6.35 : 8;
+    for (const auto* name : {"Side plate", "Spacer", "Rail", "Guard"})
+        p = must(edit::add_block(p, name, {std::string(name) == "Guard" ? 240.0 : 160.0, 80, t}, "s235", "milled"));
+    p = must(edit::add_block(p, "Label", {40, 30, 1.5}, "aluminium-soft", "milled"));
+    p = must(edit::add_block(p, "Cover", {50, 60, t}, "aluminium", "milled"));
+    const auto kind = [](const char* key, const char* parameter, const Value& value) {
+        return *kind::with_parameter(*kind::kind_named(key), parameter, value);
+    };
+    Joint bolts{.name = "Frame bolts",
+                .kind = kind("bolt_with_nut", "thread", inches ? "3/8-16UNC" : "M8"),
+                .places = {{-60, 0}, {60, 0}}};
+    for (const auto* part : {"guard", "rail", "spacer", "side-plate"})
+        bolts.members.push_back({{part}, {"top"}});
+    p = must(edit::add_joint(p, bolts));
+    p = must(edit::add_joint(p, {.name = "Guard rivets",
+                                 .kind = *kind::kind_named("solid_rivet"),
+                                 .members = {{{"label"}, {"top"}}, {{"guard"}, {"top"}, {100, 0}}}, // beyond the rail below
+                                 .places = {{-14, 0}, {14, 0}}}));
+    return must(edit::add_joint(p, {.name = "Cover screws",
+                                    .kind = kind("countersunk_screw", "thread", inches ? "1/4-20UNC" : "M6"),
+                                    .members = {{{"cover"}, {"top"}}, {{"side-plate"}, {"bottom"}}},
+                                    .places = {{0, -20}, {0, 20}}}));
+}
+
+}
+
 TEST_CASE("pictures", "[.pictures]") {
     const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", KOLLEMA_SOURCE_DIR "/docs/screenshots"));
     const auto shoot = [&](QWidget& widget, const char* name) {
@@ -70,6 +105,16 @@ TEST_CASE("pictures", "[.pictures]") {
             REQUIRE(view.grab().save(folder.filePath("piece_" + name + ".png")));
         }
     w.window.show_view(desktop::MainWindow::joints_view);
+    for (const bool inches : {false, true}) { // a frame of four plates: bolts, rivets, countersunk screws
+        if (inches) w.keys(Qt::Key_I, Qt::ControlModifier);
+        w.window.document().open(frame_of_plates(inches), {});
+        w.settle();
+        for (const auto* joint : {"frame-bolts", "guard-rivets", "cover-screws"}) {
+            w.choose(joint);
+            shoot(w.window, qPrintable(QString("%1%2.png").arg(joint, inches ? "-inches" : "")));
+        }
+        if (inches) w.keys(Qt::Key_I, Qt::ControlModifier);
+    }
     w.window.document().open(Project{.name = "New project"}, {});
     w.window.document().apply(
         "Add", edit::add_block(w.project(), "Base plate", {160, 90, 20}, "aluminium", "milled"));

@@ -51,6 +51,52 @@ void add_block(Window& w, const QString& name, const QString& length, const QStr
 
 }
 
+TEST_CASE("a bolt with nut through four plates: length and holes follow a thickness, and go back", "[window]") {
+    Window w;
+    const bool inches = GENERATE(false, true);
+    w.keys(Qt::Key_N, Qt::ControlModifier);
+    w.settle();
+    if (inches) w.keys(Qt::Key_I, Qt::ControlModifier);
+    for (const auto* name : {"Side plate", "Spacer", "Rail", "Guard"})
+        add_block(w, name, inches ? "5" : "120", inches ? "3" : "80", inches ? "1/4" : "8");
+    in_form(w, Qt::Key_T, [&](QWidget* form) {
+        line(form, "Name")->setText("Frame bolts");
+        choice(form, "With")->setCurrentText("Bolts with nuts through clear holes");
+        choice(form, "Enter")->setCurrentText("Guard: top");
+        choice(form, "Go into")->setCurrentText("Rail: top");
+        choice(form, "Then into face of (3)")->setCurrentText("Spacer: top");
+        choice(form, "Then into face of (4)")->setCurrentText("Side plate: top");
+        CHECK(choice(form, "Then into face of (5)")->isVisible());
+        CHECK_FALSE(choice(form, "Then into face of (6)")->isVisible());
+        line(form, "Places")->setText(inches ? "-1.5, 0; 1.5, 0" : "-40, 0; 40, 0");
+        confirm(form);
+    });
+    REQUIRE(w.project().joints.size() == 1);
+    REQUIRE(w.project().joints.front().members.size() == 4);
+    if (inches) w.find<QComboBox>("thread")->setCurrentText("3/8-16UNC");
+    w.settle();
+    const auto design = [&] { return *w.results().placement.designs.at({"frame-bolts"}); };
+    // 32 + 2·1.6 + 6.8 + 1.25 = 43.25 and ISO 888; in inches 1 + 2·0.065 + 0.337 + 1/16 = 1.53 and quarters.
+    CHECK(design().pieces.front().length_mm == Approx(inches ? 1.75 * 25.4 : 45).epsilon(1e-12));
+    CHECK(design().pieces.size() == 4); // nut and two washers
+    const Project before = w.project();
+    w.type("thickness:spacer", inches ? "3/4" : "16");
+    w.settle();
+    CHECK(design().pieces.front().length_mm == Approx(inches ? 2.25 * 25.4 : 55).epsilon(1e-12));
+    CHECK(w.find<QLabel>("consequences")->toolTip().contains(inches ? "1.75 in" : "45"));
+    w.find<QComboBox>("thread")->setCurrentText(inches ? "1/2-13UNC" : "M10");
+    w.settle();
+    for (const auto* part : {"side-plate", "spacer", "rail", "guard"})
+        for (const auto& feature : kollema::find(w.project(), PartId{part})->features)
+            if (const auto* hole = std::get_if<Hole>(&feature.shape)) // ISO 273 and ASME B18.2.8, medium and normal
+                CHECK(hole->diameter_mm == Approx(inches ? 0.562 * 25.4 : 11).epsilon(2e-3));
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(w.project() == before);
+    CHECK(w.findings_of("clamps-only") == 1); // a note: nothing asks where the plates stand
+    if (inches) w.keys(Qt::Key_I, Qt::ControlModifier);
+}
+
 TEST_CASE("a project from nothing: two parts, screwed and doweled, a gap, saved", "[window]") {
     Window w;
     w.keys(Qt::Key_N, Qt::ControlModifier);
