@@ -79,6 +79,11 @@ TEST_CASE("property classes keep what their names promise", "[hardware][referenc
     CHECK(property_class("SAE 5", 12.7)->tensile_MPa == Approx(120 * 6.894757).epsilon(0.002));
     CHECK(property_class("8", 12.7)->yield_MPa == Approx(130 * 6.894757).epsilon(0.002));
     CHECK(property_class("SAE 2", 25.4)->proof_MPa == Approx(33 * 6.894757).epsilon(0.003));
+    // ASTM A574, from memory: tensile 180 ksi to 1/2 in and 170 above, yield 153, proof 140 and 135 ksi.
+    CHECK(property_class("A574", 12.7)->tensile_MPa == Approx(180 * 6.894757).epsilon(0.002));
+    CHECK(property_class("A574", 15.9)->tensile_MPa == Approx(170 * 6.894757).epsilon(0.002));
+    CHECK(property_class("A574", 12.7)->yield_MPa == Approx(153 * 6.894757).epsilon(0.002));
+    CHECK(property_class("A574", 15.9)->proof_MPa == Approx(135 * 6.894757).epsilon(0.002));
     // Reduced loadability: the same strength, 80 % of the load; only classes of ISO 898-1 have it.
     CHECK(property_class("010.9", 10)->tensile_MPa == property_class("10.9", 10)->tensile_MPa);
     CHECK(property_class("010.9", 10)->loadability == 0.8);
