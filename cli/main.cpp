@@ -22,7 +22,8 @@ int print_failure(const Failure& failure) {
 
 /// What may stand on a command line besides the two options that every command has.
 struct Arguments {
-    std::string first, second, clearance_class = "medium", fail_on = "error", grade, material, friction = "0.12";
+    std::string first, second, clearance_class = "medium", fail_on = "error", grade, material,
+                               friction = "0.12";
     std::optional<std::string> tolerance_class, output;
     bool list = false;
     cli::StackOptions stack;
@@ -36,7 +37,9 @@ struct Command {
     cli::Answered (*call)(const cli::Context&, const Arguments&);
 };
 
-void a_project(CLI::App& app, Arguments& a) { app.add_option("PROJECT", a.first, "Project file")->required(); }
+void a_project(CLI::App& app, Arguments& a) {
+    app.add_option("PROJECT", a.first, "Project file")->required();
+}
 
 void a_strength(CLI::App& app, Arguments& a) {
     app.add_option("NAME", a.first, "Thread such as M10")->required();

@@ -80,7 +80,9 @@ Answered check(const Context& context, const std::string& file, const std::strin
 namespace {
 
 std::string csv(const std::vector<joint::HardwareLine>& lines) {
-    const auto quoted = [](const std::string& text) { return "\"" + text + "\""; }; // no name here holds a quote
+    const auto quoted = [](const std::string& text) {
+        return "\"" + text + "\"";
+    }; // no name here holds a quote
     std::string text = "designation,standard,size,length_mm,strength,quantity,used_in,mass_kg\n";
     for (const auto& line : lines) {
         std::string used_in;

@@ -177,7 +177,8 @@ void ask_for_joint(QWidget* parent, const Project& project, LengthUnit unit, con
     }
     const auto show_members = [&form, faces] {
         for (std::size_t m = 2; m < faces.size(); ++m)
-            form.set_row_visible(faces[m], m == 2 || (form.is_row_visible(faces[m - 1]) && faces[m - 1]->currentIndex() > 0));
+            form.set_row_visible(
+                faces[m], m == 2 || (form.is_row_visible(faces[m - 1]) && faces[m - 1]->currentIndex() > 0));
     };
     for (auto* box : faces)
         QObject::connect(box, &QComboBox::currentIndexChanged, &form, show_members);

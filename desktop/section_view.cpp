@@ -243,7 +243,8 @@ void SectionView::paint_scale(QPainter& painter) const {
     painter.drawLine(from, from + QPointF(length * scale_, 0));
     for (const double x : {0.0, length * scale_})
         painter.drawLine(from + QPointF(x, -3), from + QPointF(x, 3));
-    painter.drawText(from + QPointF(length * scale_ + 6, 4), QString("%1 %2").arg(shown).arg(qt(symbol(unit_))));
+    painter.drawText(from + QPointF(length * scale_ + 6, 4),
+                     QString("%1 %2").arg(shown).arg(qt(symbol(unit_))));
 }
 
 void SectionView::paint(QPainter& painter) const {

@@ -91,11 +91,12 @@ void add_cautions(const PressPair& p, PressFit& r, double greatest_unsmoothed) {
                         "strength (common practice); heat less and cool the shaft as well.",
                         r.heat_hub_to_C, tempering_starts_C));
     if (!r.cool_shaft_to_C)
-        r.cautions.push_back(fmt::format(
-            "No cold is enough: liquid nitrogen shrinks the shaft by {:.0f} of the {:.0f} µm needed, and it would seize "
-            "half way; heat the hub, or both.",
-            p.shaft_material.contraction_per_K * (room_temperature_C - liquid_nitrogen_C) * p.diameter_mm * 1000,
-            (greatest_unsmoothed + assembly_clearance * p.diameter_mm) * 1000));
+        r.cautions.push_back(fmt::format("No cold is enough: liquid nitrogen shrinks the shaft by {:.0f} of "
+                                         "the {:.0f} µm needed, and it would seize "
+                                         "half way; heat the hub, or both.",
+                                         p.shaft_material.contraction_per_K *
+                                             (room_temperature_C - liquid_nitrogen_C) * p.diameter_mm * 1000,
+                                         (greatest_unsmoothed + assembly_clearance * p.diameter_mm) * 1000));
     if (p.shaft_material.expansion_per_K != p.hub.expansion_per_K && p.temperature_C == room_temperature_C)
         r.cautions.push_back(fmt::format(
             "Hub and shaft expand differently: every 10 K warmer changes the interference "

@@ -41,10 +41,10 @@ struct PressFit {
 };
 
 /// Elastic press fit by Lamé's thick cylinders in plane stress, DIN 7190-1: effective interference = measured
-/// − 0.8·(Rz of both), pressure from both members' stiffness; heating, and cooling down to liquid nitrogen by the
-/// material's own coefficient for cold, for the greatest unsmoothed
-/// interference plus 0.001·D.  Errors: geometry that is not a hub on a shaft, figures outside their domain, a
-/// fit without interference at its minimum.
+/// − 0.8·(Rz of both), pressure from both members' stiffness; heating, and cooling down to liquid nitrogen by
+/// the material's own coefficient for cold, for the greatest unsmoothed interference plus 0.001·D.  Errors:
+/// geometry that is not a hub on a shaft, figures outside their domain, a fit without interference at its
+/// minimum.
 Result<PressFit> press_fit(const PressPair& pair);
 
 /// Stress at a radius under a joint pressure.

@@ -78,11 +78,6 @@ struct Stack {
     double protrusion() const { return length - grip() - nut_height; }
 };
 
-double shank_mm(const standards::HardwareItem& bolt, double length_mm) {
-    const double thread = standards::thread_length_mm(bolt, length_mm);
-    return thread >= length_mm ? 0 : length_mm - thread;
-}
-
 /// The bolt that serves with the shortest length; of equal ones the first standard, with a shank.
 Result<void> choose_bolt(const BoltWithNut& b, const std::string& size, const Site& site, Stack& s) {
     std::optional<Failure> why_not;

@@ -21,11 +21,6 @@ double run_out_mm(double pitch_mm) {
     return standards::tapped_hole_run_out_mm(pitch_mm).value_or(5 * pitch_mm);
 }
 
-double shank_mm(const standards::HardwareItem& screw, double length_mm) {
-    const double thread = standards::thread_length_mm(screw, length_mm);
-    return thread >= length_mm ? 0 : length_mm - thread;
-}
-
 /// The tapped hole for a screw that reaches so far into it.
 Hole tapped_hole(ThreadSeat& seat, Working& working) {
     const auto& t = seat.thread;

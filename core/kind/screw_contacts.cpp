@@ -3,16 +3,9 @@
 
 namespace kollema::kind {
 
-std::vector<Contact> screw_contacts(const Site& site, const std::string& thread, bool last_is_tapped) {
+std::vector<Contact> clamping_contacts(const Site& site, const std::optional<Shank>& shank,
+                                       bool last_is_tapped) {
     std::vector<Contact> all;
-    const auto t = standards::thread(thread);
-    const bool unified = t && t->system == standards::ThreadSystem::unified;
-    std::optional<Shank> shank;
-    if (const auto limits = t ? standards::thread_limits(*t, unified ? "2A" : "6g")
-                              : Result<standards::ThreadLimits>(fail(t.error())))
-        shank = Shank{{*limits->major.max_mm, *limits->major.min_mm},
-                      "screw " + thread,
-                      unified ? "ASME B1.1, 2A" : "ISO 965-1, 6g"};
     for (std::size_t m = 0; m < site.members.size(); ++m) {
         const double from = site.thickness_mm(0, m), to = from + site.members[m].thickness_mm;
         if (m > 0)
@@ -33,6 +26,18 @@ std::vector<Contact> screw_contacts(const Site& site, const std::string& thread,
                        .shank = tapped ? std::nullopt : shank});
     }
     return all;
+}
+
+std::vector<Contact> screw_contacts(const Site& site, const std::string& thread, bool last_is_tapped) {
+    const auto t = standards::thread(thread);
+    const bool unified = t && t->system == standards::ThreadSystem::unified;
+    std::optional<Shank> shank;
+    if (const auto limits = t ? standards::thread_limits(*t, unified ? "2A" : "6g")
+                              : Result<standards::ThreadLimits>(fail(t.error())))
+        shank = Shank{{*limits->major.max_mm, *limits->major.min_mm},
+                      "screw " + thread,
+                      unified ? "ASME B1.1, 2A" : "ISO 965-1, 6g"};
+    return clamping_contacts(site, shank, last_is_tapped);
 }
 
 }

@@ -88,6 +88,11 @@ void mixed_strength(Needs& needs, const std::string& thread, const std::string& 
          .remedies = {{{"Take {class}", {{"class", other}}}, {SetParameter{"property_class", other}}}}});
 }
 
+double shank_mm(const standards::HardwareItem& screw, double length_mm) {
+    const double thread = standards::thread_length_mm(screw, length_mm);
+    return thread >= length_mm ? 0 : length_mm - thread;
+}
+
 std::optional<ChosenLength> choose_length(const standards::HardwareItem& item, const Workshop& workshop,
                                           std::optional<double> asked_mm,
                                           const std::function<bool(double)>& enough,

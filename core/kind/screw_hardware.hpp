@@ -29,6 +29,10 @@ std::string strength_in_system(const std::string& property_class, const std::str
 /// A note where a screw of one system is asked for in a strength class of the other.
 void mixed_strength(Needs& needs, const std::string& thread, const std::string& property_class);
 
+/// Greatest length from under the head without full thread where a screw has a shank; 0 where the thread
+/// reaches the head.
+double shank_mm(const standards::HardwareItem& screw, double length_mm);
+
 struct ChosenLength {
     double length_mm = 0;
     bool from_stock = false;

@@ -1,4 +1,5 @@
 #include "kind/solid_rivet.hpp"
+#include "kind/screw_contacts.hpp"
 #include "kind/screw_hardware.hpp"
 #include "kind/through_holes.hpp"
 #include "quantity/format.hpp"
@@ -13,7 +14,8 @@ namespace {
 
 constexpr const char* standard = "DIN 660";
 
-// Of the shank's length beyond the grip, in diameters: what the closing head is formed from (common practice).
+// Of the shank's length beyond the grip, in diameters: what the closing head is formed from (common
+// practice).
 constexpr double usual_allowance = 1.5, least_allowance = 1.3, most_allowance = 1.7;
 // Beyond this grip a shank does not fill its hole any more (common practice).
 constexpr double most_grip_diameters = 5;
@@ -34,8 +36,8 @@ Domain diameters(const SolidRivet&) {
 Domain lengths(const SolidRivet& r) { return {length_choices(standard, plain(r.diameter_mm)), true}; }
 
 constexpr std::array<Field<SolidRivet>, 2> all_fields{{
-    {"diameter", "Rivet diameter", "Nominal diameter of the shank (DIN 660)", &SolidRivet::diameter_mm, Unit::length,
-     diameters},
+    {"diameter", "Rivet diameter", "Nominal diameter of the shank (DIN 660)", &SolidRivet::diameter_mm,
+     Unit::length, diameters},
     {"length", "Length", "Length before setting; automatic leaves 1.5 diameters for the closing head",
      &SolidRivet::length_mm, Unit::length, lengths},
 }};
@@ -67,31 +69,9 @@ Result<Stack> stack_up(const SolidRivet& r, const Site& site, Working& working) 
     if (s.length <= s.grip) return tl::unexpected(no_such_length(*rivet, s.grip, wanted));
     working = {{"grip", "sheets together", plain(s.grip, 6), s.grip, "mm", "the members' thickness"},
                {"rivet length", r.length_mm ? "set by the user" : "nearest standard length to grip + 1.5·d",
-                fmt::format("{} + 1.5·{} = {}", plain(s.grip, 6), plain(s.d), plain(wanted, 6)), s.length, "mm",
-                rivet->source + "; 1.5·d for the closing head: common practice"}};
+                fmt::format("{} + 1.5·{} = {}", plain(s.grip, 6), plain(s.d), plain(wanted, 6)), s.length,
+                "mm", rivet->source + "; 1.5·d for the closing head: common practice"}};
     return s;
-}
-
-std::vector<Contact> contacts_of(const Stack& s, const Site& site) {
-    std::vector<Contact> all;
-    for (std::size_t m = 0; m < site.members.size(); ++m) {
-        const double from = site.thickness_mm(0, m), to = from + site.members[m].thickness_mm;
-        if (m > 0)
-            all.push_back({.type = ContactType::seat,
-                           .a = m - 1,
-                           .b = m,
-                           .from_mm = from,
-                           .to_mm = from,
-                           .at_every_place = false});
-        all.push_back({.type = ContactType::clamp,
-                       .a = m,
-                       .b = fastener,
-                       .from_mm = from,
-                       .to_mm = to,
-                       .level = 3,
-                       .shank = Shank{{s.d, s.d}, "rivet " + plain(s.d), s.rivet.source}});
-    }
-    return all;
 }
 
 Remedy let_it_choose() { return {{"Let the joint choose the length"}, {SetParameter{"length", Value()}}}; }
@@ -107,9 +87,11 @@ Needs allowance_needs(const SolidRivet& r, const Stack& s, std::size_t last) {
               .wanted = (small ? least_allowance : most_allowance) * s.d,
               .message = {small ? "{joint}: only {is} of shank are left for the closing head"
                                 : "{joint}: {is} of shank are left for the closing head, too much"},
-              .because = {small ? "a round closing head takes 1.3 to 1.7 diameters, at least {wanted} (common practice)"
-                                : "a round closing head takes 1.3 to 1.7 diameters, at most {wanted}; more of it bends "
-                                  "(common practice)"}};
+              .because = {
+                  small
+                      ? "a round closing head takes 1.3 to 1.7 diameters, at least {wanted} (common practice)"
+                      : "a round closing head takes 1.3 to 1.7 diameters, at most {wanted}; more of it bends "
+                        "(common practice)"}};
     if (r.length_mm) need.remedies.push_back(let_it_choose());
     return {need};
 }
@@ -117,20 +99,22 @@ Needs allowance_needs(const SolidRivet& r, const Stack& s, std::size_t last) {
 Needs grip_needs(const Stack& s, std::size_t last) {
     const double most = most_grip_diameters * s.d;
     if (s.grip <= most + 1e-9) return {};
-    return {{.rule = "rivet-grip",
-             .severity = Severity::warning,
-             .member = last,
-             .is = s.grip,
-             .wanted = most,
-             .message = {"{joint}: the rivets clamp {is}"},
-             .because = {"beyond 5 diameters, {wanted}, the shank does not fill its hole when it is set (common "
-                         "practice)"}}};
+    return {
+        {.rule = "rivet-grip",
+         .severity = Severity::warning,
+         .member = last,
+         .is = s.grip,
+         .wanted = most,
+         .message = {"{joint}: the rivets clamp {is}"},
+         .because = {"beyond 5 diameters, {wanted}, the shank does not fill its hole when it is set (common "
+                     "practice)"}}};
 }
 
 }
 
 Info SolidRivet::info() {
-    return {"solid_rivet", "Solid rivets through sheets", "holds for good; is drilled out to come off", "diameter"};
+    return {"solid_rivet", "Solid rivets through sheets", "holds for good; is drilled out to come off",
+            "diameter"};
 }
 
 std::span<const Field<SolidRivet>> SolidRivet::fields() { return all_fields; }
@@ -146,7 +130,7 @@ Result<Design> SolidRivet::design(const Site& site) const {
                  .closed_over_mm = s->grip}};
     d.shapes.assign(site.members.size(),
                     {Hole{.diameter_mm = hole_mm(s->d), .tolerance = {.zone = "H12"}}, "diameter"});
-    d.contacts = contacts_of(*s, site);
+    d.contacts = clamping_contacts(site, Shank{{s->d, s->d}, "rivet " + plain(s->d), s->rivet.source}, false);
     d.outcomes = {{.key = "grip",
                    .title = "Grip",
                    .meaning = "Thickness of the sheets together",
@@ -163,7 +147,8 @@ Result<Design> SolidRivet::design(const Site& site) const {
                    .from_mm = s->grip,
                    .to_mm = s->grip + (*s->rivet["k"]),
                    .changed_by = "length"}};
-    d.steps = {{{"Set the rivet: {allowance} of shank form the closing head", {{"allowance", length(s->allowance())}}},
+    d.steps = {{{"Set the rivet: {allowance} of shank form the closing head",
+                 {{"allowance", length(s->allowance())}}},
                 "Setting throws fragments: eye and ear protection."}};
     return d;
 }

@@ -268,9 +268,9 @@ TEST_CASE("engagement strips both threads", "[tightening][reference]") {
 }
 
 TEST_CASE("cold shrinks less than heat widens, and liquid nitrogen is the end", "[press][reference]") {
-    // Contraction from 293 to 77 K as measured for the pure or common metal, from memory (iron 0.198 %, austenitic
-    // steel 0.281 %, aluminium 0.391 %, brass 0.340 %, titanium 0.151 %), over 216 K; the coefficients for
-    // undercooling of the handbooks are rounded to the safe side, up to a tenth below.
+    // Contraction from 293 to 77 K as measured for the pure or common metal, from memory (iron 0.198 %,
+    // austenitic steel 0.281 %, aluminium 0.391 %, brass 0.340 %, titanium 0.151 %), over 216 K; the
+    // coefficients for undercooling of the handbooks are rounded to the safe side, up to a tenth below.
     const std::pair<const char*, double> contraction[] = {
         {"steel", 0.198}, {"stainless", 0.281}, {"aluminium", 0.391}, {"brass", 0.340}, {"titanium", 0.151}};
     for (const auto& [id, percent] : contraction) {
@@ -291,7 +291,8 @@ TEST_CASE("cold shrinks less than heat widens, and liquid nitrogen is the end", 
     };
     const auto shrunk = fit("steel", 40, "s6");
     CHECK_FALSE(shrunk.cool_shaft_to_C);
-    CHECK(std::ranges::any_of(shrunk.cautions, [](const auto& c) { return c.find("73 of the 99 µm") != std::string::npos; }));
+    CHECK(std::ranges::any_of(shrunk.cautions,
+                              [](const auto& c) { return c.find("73 of the 99 µm") != std::string::npos; }));
     // 80 H7/p6: 51 + 80 µm of 8.5e-6·80 mm: 20 − 192.6 °C, just above liquid nitrogen.
     REQUIRE(fit("steel", 80, "p6").cool_shaft_to_C);
     CHECK_THAT(*fit("steel", 80, "p6").cool_shaft_to_C, WithinAbs(20 - 0.131 / (8.5e-6 * 80), 1e-6));

@@ -40,7 +40,8 @@ public:
         p.name = "Random " + std::to_string(below(1000));
         const int parts = 2 + below(4);
         for (int i = 0; i < parts; ++i)
-            p = must(edit::add_block(p, "Part " + std::to_string(i), {size(), size(), coin() ? size() : 2 + below(30) / 4.0},
+            p = must(edit::add_block(p, "Part " + std::to_string(i),
+                                     {size(), size(), coin() ? size() : 2 + below(30) / 4.0},
                                      pick(standards::materials()).id, pick(standards::processes()).id));
         for (int i = 0; i < 6; ++i)
             if (const auto joined = edit::add_joint(p, joint(p))) p = *joined;

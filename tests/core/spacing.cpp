@@ -92,6 +92,17 @@ TEST_CASE("holes too near to each other are told at their border, and as an erro
     CHECK_THAT(*near.front().is, WithinAbs(3.299, 1e-6));
     CHECK_THAT(*near.front().wanted, WithinAbs(3.3, 1e-9));
     CHECK(of_rule(apart(6.5), "hole-spacing").front().severity == Severity::error);
+    // Two tapped holes alone, the clear ones wide apart by hand: the thread counts, not its drill: M6
+    // wants 3.
+    const auto tapped = [](double distance) {
+        Project p = apart(distance);
+        for (const auto* hole : {"screws.1.1", "screws.1.2"})
+            p = must(edit::set_hole(p, {"block"}, {hole}, Hole{.diameter_mm = 1, .tolerance = {"", 0.1, 0}}));
+        return of_rule(p, "hole-spacing");
+    };
+    CHECK(tapped(9 + 1e-3).empty());
+    REQUIRE(tapped(9 - 1e-3).size() == 1);
+    CHECK(tapped(9 - 1e-3).front().parts.front().text == "plate");
     // Counterbores ø11 want a tenth, 1.1, so 12.1 between the axes.
     CHECK(of_rule(apart(12.1 + 1e-3, true), "hole-spacing").empty());
     CHECK(of_rule(apart(12.1 - 1e-3, true), "hole-spacing").size() == 1);

@@ -24,7 +24,8 @@ Project frame_of_plates(bool inches) {
     Project p{.name = "Frame of the sorter"};
     const double t = inches ? 6.35 : 8;
     for (const auto* name : {"Side plate", "Spacer", "Rail", "Guard"})
-        p = must(edit::add_block(p, name, {std::string(name) == "Guard" ? 240.0 : 160.0, 80, t}, "s235", "milled"));
+        p = must(edit::add_block(p, name, {std::string(name) == "Guard" ? 240.0 : 160.0, 80, t}, "s235",
+                                 "milled"));
     p = must(edit::add_block(p, "Label", {40, 30, 1.5}, "aluminium-soft", "milled"));
     p = must(edit::add_block(p, "Cover", {50, 60, t}, "aluminium", "milled"));
     const auto kind = [](const char* key, const char* parameter, const Value& value) {
@@ -36,10 +37,11 @@ Project frame_of_plates(bool inches) {
     for (const auto* part : {"guard", "rail", "spacer", "side-plate"})
         bolts.members.push_back({{part}, {"top"}});
     p = must(edit::add_joint(p, bolts));
-    p = must(edit::add_joint(p, {.name = "Guard rivets",
-                                 .kind = *kind::kind_named("solid_rivet"),
-                                 .members = {{{"label"}, {"top"}}, {{"guard"}, {"top"}, {100, 0}}}, // beyond the rail below
-                                 .places = {{-14, 0}, {14, 0}}}));
+    p = must(edit::add_joint(
+        p, {.name = "Guard rivets",
+            .kind = *kind::kind_named("solid_rivet"),
+            .members = {{{"label"}, {"top"}}, {{"guard"}, {"top"}, {100, 0}}}, // beyond the rail below
+            .places = {{-14, 0}, {14, 0}}}));
     return must(edit::add_joint(p, {.name = "Cover screws",
                                     .kind = kind("countersunk_screw", "thread", inches ? "1/4-20UNC" : "M6"),
                                     .members = {{{"cover"}, {"top"}}, {{"side-plate"}, {"bottom"}}},

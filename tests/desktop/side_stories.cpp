@@ -51,7 +51,8 @@ void add_block(Window& w, const QString& name, const QString& length, const QStr
 
 }
 
-TEST_CASE("a bolt with nut through four plates: length and holes follow a thickness, and go back", "[window]") {
+TEST_CASE("a bolt with nut through four plates: length and holes follow a thickness, and go back",
+          "[window]") {
     Window w;
     const bool inches = GENERATE(false, true);
     w.keys(Qt::Key_N, Qt::ControlModifier);
@@ -88,7 +89,8 @@ TEST_CASE("a bolt with nut through four plates: length and holes follow a thickn
     w.settle();
     for (const auto* part : {"side-plate", "spacer", "rail", "guard"})
         for (const auto& feature : kollema::find(w.project(), PartId{part})->features)
-            if (const auto* hole = std::get_if<Hole>(&feature.shape)) // ISO 273 and ASME B18.2.8, medium and normal
+            if (const auto* hole =
+                    std::get_if<Hole>(&feature.shape)) // ISO 273 and ASME B18.2.8, medium and normal
                 CHECK(hole->diameter_mm == Approx(inches ? 0.562 * 25.4 : 11).epsilon(2e-3));
     w.keys(Qt::Key_Z, Qt::ControlModifier);
     w.keys(Qt::Key_Z, Qt::ControlModifier);

@@ -7,13 +7,15 @@ using namespace kollema::test;
 using Catch::Matchers::WithinAbs;
 using kind::SolidRivet;
 
-TEST_CASE("a rivet's length leaves 1.5 diameters for the closing head, as near as the standard comes", "[kind]") {
+TEST_CASE("a rivet's length leaves 1.5 diameters for the closing head, as near as the standard comes",
+          "[kind]") {
     // Over all sizes and grips; the second road walks the standard's lengths.  1.5·d: common practice.
     int seen = 0;
     for (const auto& choice : choices_of(SolidRivet{}, "diameter")) {
         const double d = std::get<double>(choice);
         for (double grip = 0.5 * d; grip < 6 * d; grip += 0.37 * d) {
-            const auto design = kind::design(SolidRivet{.diameter_mm = d}, site_of({0.25 * grip, 0.35 * grip, 0.4 * grip}));
+            const auto design =
+                kind::design(SolidRivet{.diameter_mm = d}, site_of({0.25 * grip, 0.35 * grip, 0.4 * grip}));
             CAPTURE(d, grip);
             const auto item = *standards::hardware("DIN 660", plain(d));
             double best = item.lengths_mm.front();
