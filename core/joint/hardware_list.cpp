@@ -40,6 +40,7 @@ std::vector<HardwareLine> hardware_list(const Project& project, const Designs& d
         }
     }
     std::vector<HardwareLine> all;
+    all.reserve(lines.size());
     for (auto& [key, line] : lines)
         all.push_back(std::move(line));
     return all;

@@ -39,7 +39,7 @@ Phrase with(Phrase phrase, const std::string& key, const Phrase& inner) {
     std::string renamed;
     walk(
         inner.pattern, [&](const std::string& part) { renamed += part; },
-        [&](const std::string& name) { renamed += "{" + key + "." + name + "}"; });
+        [&](const std::string& name) { renamed.append("{").append(key).append(".").append(name).append("}"); });
     const std::string place = "{" + key + "}";
     if (const auto at = phrase.pattern.find(place); at != std::string::npos)
         phrase.pattern.replace(at, place.size(), renamed);

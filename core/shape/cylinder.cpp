@@ -56,6 +56,7 @@ double gap_mm(const Cylinder& a, const Cylinder& b) {
 std::vector<std::pair<std::size_t, std::size_t>> near_pairs(const std::vector<Cylinder>& all,
                                                             double reach_mm) {
     std::vector<Bounds> boxes;
+    boxes.reserve(all.size());
     for (const auto& c : all)
         boxes.push_back(bounds(c));
     std::vector<std::size_t> order(all.size());
