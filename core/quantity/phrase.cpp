@@ -1,4 +1,5 @@
 #include "quantity/phrase.hpp"
+#include <fmt/format.h>
 
 namespace kollema {
 namespace {
@@ -39,12 +40,14 @@ Phrase with(Phrase phrase, const std::string& key, const Phrase& inner) {
     std::string renamed;
     walk(
         inner.pattern, [&](const std::string& part) { renamed += part; },
-        [&](const std::string& name) { renamed.append("{").append(key).append(".").append(name).append("}"); });
+        [&](const std::string& name) {
+            renamed.append("{").append(key).append(".").append(name).append("}");
+        });
     const std::string place = "{" + key + "}";
     if (const auto at = phrase.pattern.find(place); at != std::string::npos)
         phrase.pattern.replace(at, place.size(), renamed);
     for (const auto& [name, word] : inner.words)
-        phrase.words.insert_or_assign(key + "." + name, word);
+        phrase.words.insert_or_assign(fmt::format("{}.{}", key, name), word);
     return phrase;
 }
 
