@@ -53,11 +53,8 @@ Domain diameters(const DowelPin&) {
     return domain;
 }
 Domain lengths(const DowelPin& d) {
-    Domain domain{.only_choices = true};
-    if (const auto* pin = pin_of(d.diameter_mm))
-        for (const double l : pin->lengths_mm)
-            domain.choices.emplace_back(l);
-    return domain;
+    const auto* pin = pin_of(d.diameter_mm);
+    return {pin ? length_choices(pin->standard, pin->size) : std::vector<Value>{}, true};
 }
 Domain press_zones(const DowelPin&) { return {{"H7", "N7", "P7", "R7"}, false, true}; }
 Domain slip_zones(const DowelPin&) { return {{"F7", "G7", "E8", "H7"}, false, true}; }
@@ -88,7 +85,7 @@ struct Stack {
     double slip_total = 0;              ///< of the pin in the slip members, from the holder's face on
     double slip_outer = 0;              ///< reamed in the outer one
     double press_depth = 0, holder_thickness = 0;
-    bool relieved = false, from_stock = false;
+    bool relieved = false;
     fit::Clearance press, slip;
     fit::SizeLimits shank;
     double chamfer() const { return (*pin)["c"].value_or(0.1 * d); }
@@ -115,7 +112,6 @@ Result<void> find_length(const DowelPin& kind, const Site& site, double slip_out
         [&](double l) { return l > s.slip_total && l <= room; });
     if (!chosen) return tl::unexpected(no_such_length(*s.pin, s.slip_total, room));
     s.length = chosen->length_mm;
-    s.from_stock = chosen->from_stock;
     s.press_depth = s.length - s.slip_total;
     return {};
 }
