@@ -249,6 +249,7 @@ void MainWindow::show_joint(const JointId& id) {
     strip_->show_figures(figures_of(document_.project(), id, unit_));
     joint_name_->setText(joint ? qt(joint->name) + "  –  " + hardware_line(document_.project(), *joint)
                                : "No joint yet");
+    joint_name_->setToolTip(assembly_lines(document_.project(), id, unit_).join("\n"));
     joint_holds_->setText(joint ? holds_sentence(document_.project(), id, unit_) : "");
     joint_holds_->setToolTip(holds_lines(document_.project(), id, unit_).join("\n"));
     if (!joint)

@@ -6,6 +6,7 @@ namespace kollema::fastening {
 /// The ring on which a head or a nut presses.
 struct BearingFace {
     double outer_mm = 0, hole_mm = 0;
+    double mean_mm() const { return (outer_mm + hole_mm) / 2; }
     double area_mm2() const; ///< of a countersunk head: seen along the axis
 };
 

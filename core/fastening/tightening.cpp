@@ -1,6 +1,7 @@
 #include "fastening/tightening.hpp"
 #include "fastening/screw_thread.hpp"
 #include "quantity/format.hpp"
+#include "standards/catalogue.hpp"
 #include "standards/hardware.hpp"
 #include "standards/holes.hpp"
 #include "standards/materials.hpp"
@@ -14,29 +15,24 @@ namespace {
 
 using std::numbers::pi;
 
-/// Under the head: outer diameter of the bearing face and diameter of the hole.
-struct HeadContact {
-    double face_mm = 0, hole_mm = 0;
-    double mean_mm() const { return (face_mm + hole_mm) / 2; }
-    double area_mm2() const { return pi / 4 * (face_mm * face_mm - hole_mm * hole_mm); }
-};
-
-Result<HeadContact> head_contact(const standards::Thread& t) {
-    const auto face = standards::hexagon_bearing_face_mm(t.size);
-    if (!face) return tl::unexpected(face.error());
+/// The hexagon head that is meant where no head is named.
+Result<BearingFace> usual_face(const standards::Thread& t) {
+    const bool metric = t.system == standards::ThreadSystem::metric;
+    const auto bolt = standards::hardware(metric ? "ISO 4014" : "ASME B18.2.1", t.size);
+    if (!bolt) return tl::unexpected(bolt.error());
     const auto hole = standards::clearance_hole_mm(t.size, standards::ClearanceClass::medium);
     if (!hole) return tl::unexpected(hole.error());
-    return HeadContact{*face, *hole};
+    return bearing_face(*bolt, *hole);
 }
 
 constexpr double share_of_yield = 0.9;
 constexpr const char* source = "VDI 2230-1:2015";
 
-void add_head_pressure(Tightening& result, const HeadContact& head, const standards::Material* under) {
+void add_head_pressure(Tightening& result, const BearingFace& head, const standards::Material* under) {
     result.head_pressure_MPa = result.preload_N / head.area_mm2();
     result.working.push_back({"pressure under the head", "F / (π/4·(dw² − dh²))",
                               fmt::format("{:.0f} / (π/4·({}² − {}²))", result.preload_N,
-                                          plain(head.face_mm, 5), plain(head.hole_mm, 5)),
+                                          plain(head.outer_mm, 5), plain(head.hole_mm, 5)),
                               result.head_pressure_MPa, "MPa", source});
     if (!under) return;
     result.pressure_limit_MPa = under->surface_pressure_MPa;
@@ -50,7 +46,7 @@ void add_head_pressure(Tightening& result, const HeadContact& head, const standa
 }
 
 Result<Tightening> tighten(const std::string& thread_name, const std::string& grade, double friction,
-                           const std::string& material_id) {
+                           const std::string& material_id, const std::optional<BearingFace>& face) {
     if (!(friction >= 0.01 && friction <= 0.5))
         return fail({.what = fmt::format("friction {}", plain(friction)),
                      .why = "a coefficient of friction of a screw lies between 0.01 and 0.5",
@@ -61,7 +57,7 @@ Result<Tightening> tighten(const std::string& thread_name, const std::string& gr
     if (!t) return tl::unexpected(t.error());
     const auto strength = standards::property_class(grade, t->major_mm);
     if (!strength) return tl::unexpected(strength.error());
-    const auto head = head_contact(*t);
+    const auto head = face ? Result<BearingFace>(*face) : usual_face(*t);
     if (!head) return tl::unexpected(head.error());
     std::optional<standards::Material> under;
     if (!material_id.empty()) {

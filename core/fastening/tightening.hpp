@@ -1,4 +1,5 @@
 #pragma once
+#include "fastening/bearing_face.hpp"
 #include "quantity/result.hpp"
 #include "quantity/working.hpp"
 #include <optional>
@@ -18,11 +19,12 @@ struct Tightening {
 };
 
 /// Assembly preload and torque after VDI 2230-1:2015: combined stress of tension and torsion at 90 % of
-/// Rp0.2, the same friction in thread and under the head, bearing face of a hexagon head (ISO 4014, ASME
-/// B18.2.1), medium clearance hole.  Screws of reduced loadability ("010.9") are tightened and loaded to
-/// their share of it.  `material` is the part under the head; empty: no limit is compared. Errors: threads,
-/// grades, materials that are not held; a friction that is not between 0.01 and 0.5.
+/// Rp0.2, the same friction in thread and under the head; `face` is the ring that turns on the part, without
+/// it that of a hexagon head (ISO 4014, ASME B18.2.1) over a medium clearance hole.  Screws of reduced
+/// loadability ("010.9") are tightened and loaded to their share of it.  `material` is the part under the
+/// head; empty: no limit is compared. Errors: threads, grades, materials that are not held; a friction that
+/// is not between 0.01 and 0.5.
 Result<Tightening> tighten(const std::string& thread, const std::string& grade, double friction,
-                           const std::string& material = {});
+                           const std::string& material = {}, const std::optional<BearingFace>& face = {});
 
 }

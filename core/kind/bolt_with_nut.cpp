@@ -264,7 +264,8 @@ Result<Design> BoltWithNut::design(const Site& site) const {
     d.shapes.assign(site.members.size(), {*clear, "clearance"});
     d.contacts = screw_contacts(site, thread, false);
     d.outcomes = outcomes_of(*s);
-    d.steps = tightening_steps(thread, property_class);
+    d.steps = tightening_steps({"nut", s->nut, nullptr, site.members.size() - 1, clear->diameter_mm}, thread,
+                               property_class);
     return d;
 }
 

@@ -130,7 +130,8 @@ Result<Design> CapScrew::design(const Site& site) const {
     d.shapes.push_back({stack->seat.tapped, "thread"});
     d.contacts = screw_contacts(site, thread, true);
     d.outcomes = outcomes_of(stack->seat, stack->face_mm());
-    d.steps = tightening_steps(thread, property_class);
+    d.steps =
+        tightening_steps({"head", stack->seat.screw, nullptr, 0, clear->diameter_mm}, thread, property_class);
     return d;
 }
 

@@ -182,7 +182,7 @@ Result<Design> CountersunkScrew::design(const Site& site) const {
     d.shapes.push_back({seat.tapped, "thread"});
     d.contacts = screw_contacts(site, thread, true);
     d.outcomes = outcomes_of(seat, stack->top_mm);
-    d.steps = tightening_steps(thread, property_class);
+    d.steps = tightening_steps({"head", seat.screw, nullptr, 0, passing.diameter_mm}, thread, property_class);
     return d;
 }
 

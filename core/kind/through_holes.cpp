@@ -13,6 +13,10 @@ constexpr double usual_friction = 0.12;
 
 Quantity length(double mm) { return {mm, Unit::length}; }
 
+fastening::BearingFace face_of(const Pressing& pressing) {
+    return fastening::bearing_face(pressing.piece, pressing.hole_mm);
+}
+
 }
 
 std::vector<Value> clearance_classes() {
@@ -109,8 +113,8 @@ Needs pressure_needs(const Site& site, const Pressing& pressing, const std::stri
                      const std::string& property_class, const std::vector<Remedy>& remedies) {
     const auto tight = fastening::tighten(thread, property_class, usual_friction);
     if (!tight) return {};
-    auto face = fastening::bearing_face(pressing.piece, pressing.hole_mm);
-    if (pressing.washer) face = fastening::under_washer(face, *pressing.washer);
+    const auto face =
+        pressing.washer ? fastening::under_washer(face_of(pressing), *pressing.washer) : face_of(pressing);
     const auto& material = site.members[pressing.member].material;
     const double area = face.area_mm2();
     if (area > 0 && tight->preload_N / area <= material.surface_pressure_MPa) return {};
@@ -134,11 +138,13 @@ Needs pressure_needs(const Site& site, const Pressing& pressing, const std::stri
     return {need};
 }
 
-std::vector<AssemblyStep> tightening_steps(const std::string& thread, const std::string& property_class) {
-    const auto tight = fastening::tighten(thread, property_class, usual_friction);
+std::vector<AssemblyStep> tightening_steps(const Pressing& turned, const std::string& thread,
+                                           const std::string& property_class) {
+    const auto tight = fastening::tighten(thread, property_class, usual_friction, {}, face_of(turned));
     if (!tight) return {};
-    return {{{"Tighten to {torque} (preload {force}, friction 0.12)",
-              {{"torque", Quantity{tight->torque_Nm, Unit::torque}},
+    return {{{"Tighten the {piece} to {torque} (preload {force}, friction 0.12)",
+              {{"piece", turned.name},
+               {"torque", Quantity{tight->torque_Nm, Unit::torque}},
                {"force", Quantity{tight->preload_N, Unit::force}}}},
              tight->caution}};
 }

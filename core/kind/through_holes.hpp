@@ -36,7 +36,9 @@ struct Pressing {
 Needs pressure_needs(const Site& site, const Pressing& pressing, const std::string& thread,
                      const std::string& property_class, const std::vector<Remedy>& remedies);
 
-/// Torque and preload as an assembly step; nothing where the class has none.
-std::vector<AssemblyStep> tightening_steps(const std::string& thread, const std::string& property_class);
+/// Torque and preload as an assembly step, for the head or nut that is turned; nothing where the class has
+/// none.
+std::vector<AssemblyStep> tightening_steps(const Pressing& turned, const std::string& thread,
+                                           const std::string& property_class);
 
 }

@@ -50,12 +50,4 @@ std::vector<std::string> property_classes() {
     return all;
 }
 
-Result<double> hexagon_bearing_face_mm(std::string_view thread_size) {
-    const bool metric = thread_size.starts_with('M');
-    const Table& table = built_in_table(metric ? "iso4014" : "b1821");
-    const auto row = table.find(thread_size);
-    if (!row) return no_such_size(table.head("designation"), thread_size, table);
-    return metric ? *table.number(*row, "dw_min") : 0.95 * *table.number(*row, "s_max") * mm_per_inch;
-}
-
 }

@@ -24,8 +24,4 @@ Result<PropertyClass> property_class(std::string_view name, double diameter_mm);
 /// All classes that are held, weakest first within a standard.
 std::vector<std::string> property_classes();
 
-/// Hexagon head as seen by the part under it: smallest diameter of the bearing face (ISO 4014 dw; ASME
-/// B18.2.1 0.95 of the width across flats).  Errors: a size without such a screw.
-Result<double> hexagon_bearing_face_mm(std::string_view thread_size);
-
 }

@@ -192,6 +192,18 @@ QStringList holds_lines(const Project& project, const JointId& id, LengthUnit un
     return lines;
 }
 
+QStringList assembly_lines(const Project& project, const JointId& id, LengthUnit unit) {
+    const Joint* joint = find(project, id);
+    const auto design = joint ? joint::design(project, *joint) : Result<kind::Design>(fail({}));
+    QStringList lines;
+    if (!design) return lines;
+    for (const auto& step : design->steps) {
+        lines << qt(in_words(step.words, unit));
+        if (!step.caution.empty()) lines << qt(step.caution);
+    }
+    return lines;
+}
+
 QString hardware_line(const Project& project, const Joint& joint) {
     const auto design = joint::design(project, joint);
     QString line = QString("%1 × %2").arg(joint.places.size()).arg(design ? qt(design->designation) : "?");

@@ -38,6 +38,9 @@ QString holds_sentence(const Project& project, const JointId& joint, LengthUnit 
 /// The six freedoms one by one: what holds each, and with which float.
 QStringList holds_lines(const Project& project, const JointId& joint, LengthUnit unit);
 
+/// How the joint is assembled, step by step, with cautions.
+QStringList assembly_lines(const Project& project, const JointId& joint, LengthUnit unit);
+
 /// "2 × M6×20 - 8.8"
 QString hardware_line(const Project& project, const Joint& joint);
 

@@ -190,3 +190,20 @@ TEST_CASE("an inch screw in a metric class is of two systems, and the other way 
     screw = *kind::with_parameter(screw, "thread", "M6");
     CHECK(screw == kind::AnyKind(CapScrew{.property_class = "12.9"}));
 }
+
+TEST_CASE("the torque of a joint is that of the head or nut that is turned", "[kind]") {
+    // F·(0.16·P + 0.58·d2·µ + Dm/2·µ): two heads over the same hole differ by F·µ·(difference of Dm)/2 only.
+    const auto torque = [](const kind::AnyKind& kind) {
+        const auto d = designed(kind, site_of({20, 40}, "c45"));
+        REQUIRE(d.steps.size() == 1);
+        return std::get<Quantity>(d.steps.front().words.words.at("torque")).value;
+    };
+    const double force = fastening::tighten("M10", "8.8", 0.12)->preload_N;
+    const double cap = torque(CapScrew{.thread = "M10"}), nut = torque(kind::BoltWithNut{.thread = "M10"});
+    // Cap head dk min 15.73 − 0.05·d over 11; nut M10: 0.95 of 16 or its dw.
+    const auto item = *standards::hardware("ISO 4032", "M10");
+    const double dw =
+        item["dw"] ? *std::ranges::find(item.dimensions, "dw", &standards::HardwareDimension::symbol)->min_mm
+                   : 0.95 * *item["s"];
+    CHECK_THAT(cap - nut, WithinAbs(force * 0.12 * (15.23 - dw) / 4 / 1000, 1e-6));
+}
