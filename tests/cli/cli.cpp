@@ -68,7 +68,8 @@ TEST_CASE("limits and fits answer with the keys of the contract") {
     CHECK(fit["clearance"]["min"].get<double>() == Approx(0.007).margin(1e-12));
     CHECK(fit["hole"]["zone"] == "H7");
     CHECK(fit["shaft"]["lower"].get<double>() == Approx(-0.020).margin(1e-12));
-    CHECK(run("limits 1 H7 --unit in --json").json()["upper"].get<double>() == Approx(0.021 / 25.4));
+    CHECK(run("limits 1 H7 --unit in --json").json()["upper"].get<double>() ==
+          Approx(0.021 / 25.4).epsilon(1e-9));
     CHECK(run("limits 1in H7 --json").json()["size"] == 25.4);
     CHECK(run("limits '12mm+0.5' H7").code == 0);
 }
@@ -106,13 +107,15 @@ TEST_CASE("threads, holes and hardware answer with the keys of the contract") {
     CHECK(set_screw["dimensions"]["t"]["nominal"] == 3.5);
     CHECK(run("hardware 'ISO 15977' 4 --json").json()["grips"][1] == Json({3.0, 5.0}));
     CHECK(run("hardware 'ASME B18.3' '#10' --unit in --json").json()["dimensions"]["dk"]["nominal"] ==
-          Approx(0.312));
+          Approx(0.312).epsilon(1e-9));
     const Json inch = run("thread 1/4-20UNC --class 2A --unit in --json").json();
-    CHECK(inch["tap_drill"].get<double>() == Approx(0.201));
-    CHECK(inch["limits"]["pitch_diameter"]["max"].get<double>() == Approx(0.2164)); // ASME B1.1
-    CHECK(run("thread 1/2-10ACME --unit in --json").json()["minor_internal"].get<double>() == Approx(0.4));
+    CHECK(inch["tap_drill"].get<double>() == Approx(0.201).epsilon(1e-9));
+    CHECK(inch["limits"]["pitch_diameter"]["max"].get<double>() == Approx(0.2164).epsilon(1e-9)); // ASME B1.1
+    CHECK(run("thread 1/2-10ACME --unit in --json").json()["minor_internal"].get<double>() ==
+          Approx(0.4).epsilon(1e-9));
     CHECK(run("thread 'Tr 20x4' --json").json()["tap_drill"].is_null());
-    CHECK(run("hole 1/4-20UNC --unit in --json").json()["clearance"].get<double>() == Approx(0.281));
+    CHECK(run("hole 1/4-20UNC --unit in --json").json()["clearance"].get<double>() ==
+          Approx(0.281).epsilon(1e-9));
     CHECK(hole["countersink"]["diameter"] == 13.71);        // DIN 74-1 form F, for ISO 10642
     CHECK(hole["countersink_iso7721"]["diameter"] == 12.6); // ISO 15065
     CHECK(run("hole M16 --json").json()["countersink"]["diameter"] == 33.99);
@@ -130,8 +133,8 @@ TEST_CASE("inch fits answer with the keys of the contract") {
     CHECK(fit["unit"] == "in");
     CHECK(fit["system"] == "hole");
     CHECK(fit["hole"]["zone"] == "H8");
-    CHECK(fit["shaft"]["upper"].get<double>() == Approx(-0.0008));
-    CHECK(fit["clearance"]["max"].get<double>() == Approx(0.0028));
+    CHECK(fit["shaft"]["upper"].get<double>() == Approx(-0.0008).epsilon(1e-9));
+    CHECK(fit["clearance"]["max"].get<double>() == Approx(0.0028).epsilon(1e-9));
     CHECK(fit["kind"] == "clearance");
     CHECK(fit["source"].get<std::string>().find("ASME B4.1") == 0);
     CHECK(run("fit 2 FN4 --unit in --json").json()["kind"] == "interference");
@@ -156,7 +159,8 @@ TEST_CASE("press, torque, engagement and taper answer with the keys of the contr
     CHECK(press["working"].size() >= 8);
     const std::string inches =
         "press 1.5 FN2 --length 1 --hub-od 3 --hub-material steel --shaft-material steel --unit in";
-    CHECK(run(inches + " --json").json()["interference"]["max"].get<double>() == Approx(0.0024)); // ASME B4.1
+    CHECK(run(inches + " --json").json()["interference"]["max"].get<double>() ==
+          Approx(0.0024).epsilon(1e-9)); // ASME B4.1
     CHECK(run(inches + " --temperature -40").code == 0);
     const Json torque = run("torque M10 --grade 8.8 --json").json();
     CHECK(torque["preload"].get<double>() == Approx(29600).epsilon(0.005)); // VDI 2230-1
@@ -213,10 +217,10 @@ TEST_CASE("a bare chain gives every result of the contract") {
     for (const auto* key : {"id", "name", "nominal", "lower", "upper", "worst_case", "rss", "distribution",
                             "monte_carlo", "contributions", "loop"})
         CHECK(r.contains(key));
-    CHECK(r["nominal"].get<double>() == Approx(0.6));
-    CHECK(r["worst_case"]["min"].get<double>() == Approx(0.45));
+    CHECK(r["nominal"].get<double>() == Approx(0.6).epsilon(1e-9));
+    CHECK(r["worst_case"]["min"].get<double>() == Approx(0.45).epsilon(1e-9));
     CHECK(r["distribution"]["method"] == "exact");
-    CHECK(r["distribution"]["sigma"].get<double>() == Approx(std::sqrt(0.01 / 9 + 0.0025 / 3)));
+    CHECK(r["distribution"]["sigma"].get<double>() == Approx(std::sqrt(0.01 / 9 + 0.0025 / 3)).epsilon(1e-9));
     CHECK(r["distribution"]["ppm_below"].get<double>() ==
           Approx(r["distribution"]["ppm_above"].get<double>()).epsilon(1e-6));
     CHECK(r["monte_carlo"]["samples"] == 200000);
@@ -231,20 +235,20 @@ TEST_CASE("a bare chain gives every result of the contract") {
     CHECK(open["distribution"]["ppm_below"] == 0.0);
     const Json negative =
         run("stack " + csv + " --lower -0.5 --upper 1/2in --json").json()["requirements"][0];
-    CHECK(negative["upper"].get<double>() == Approx(12.7));
+    CHECK(negative["upper"].get<double>() == Approx(12.7).epsilon(1e-9));
     CHECK(run("stack " + csv + " --unit in --upper 0.75 --json")
               .json()["requirements"][0]["nominal"]
-              .get<double>() == Approx(0.6)); // the file is in inches then
+              .get<double>() == Approx(0.6).epsilon(1e-9)); // the file is in inches then
 }
 
 TEST_CASE("a project is stacked and checked") {
     const Json stack = run("stack " + demo + " --json").json()["requirements"][0];
     CHECK(stack["id"] == "spacer-gap");
-    CHECK(stack["nominal"].get<double>() == Approx(25));
+    CHECK(stack["nominal"].get<double>() == Approx(25).epsilon(1e-9));
     CHECK(stack["loop"].size() == stack["contributions"].size());
     CHECK(run("stack " + demo + " --requirement spacer-gap --unit in --json")
               .json()["requirements"][0]["nominal"]
-              .get<double>() == Approx(25 / 25.4));
+              .get<double>() == Approx(25 / 25.4).epsilon(1e-9));
     const Run check = run("check " + demo + " --json");
     CHECK(check.code == 1);
     CHECK(check.err.empty());

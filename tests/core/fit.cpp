@@ -96,7 +96,8 @@ TEST_CASE("press fits move the right way", "[press]") {
     const auto base = with([](auto&) {});
     CHECK(with([](auto& p) { p.hub_outer_mm = 200; }).pressure_MPa.max > base.pressure_MPa.max);
     CHECK(with([](auto& p) { p.shaft_bore_mm = 20; }).pressure_MPa.max < base.pressure_MPa.max);
-    CHECK(with([](auto& p) { p.length_mm = 60; }).axial_force_N.max == Approx(2 * base.axial_force_N.max));
+    CHECK(with([](auto& p) { p.length_mm = 60; }).axial_force_N.max ==
+          Approx(2 * base.axial_force_N.max).epsilon(1e-9));
     const auto rough = with([](auto& p) { p.rz_hub_um = 6.3, p.rz_shaft_um = 4; });
     CHECK_THAT(base.interference_mm.max - rough.interference_mm.max, WithinAbs(0.8 * 10.3e-3, 1e-12));
     CHECK(rough.heat_hub_to_C == base.heat_hub_to_C); // heating covers the unsmoothed interference
@@ -137,11 +138,11 @@ TEST_CASE("play tilts by clearance over length", "[play]") {
     const auto p = fit::play(0.05, 20, 100);
     CHECK(p.radial_mm == 0.025);
     CHECK_THAT(p.tilt_rad, WithinAbs(0.0025, 1e-8));
-    CHECK(p.drift_mm_per_m == Approx(2.5));
-    CHECK(p.at_reach_mm == Approx(2 * 110 * 0.0025));
+    CHECK(p.drift_mm_per_m == Approx(2.5).epsilon(1e-9));
+    CHECK(p.at_reach_mm == Approx(2 * 110 * 0.0025).epsilon(1e-9));
     CHECK(fit::play(-0.01, 20, 100).at_reach_mm == 0);
     CHECK(fit::play(0.05, 40, 100).tilt_rad < p.tilt_rad);
-    CHECK(fit::play(0.05, 20, 0).at_reach_mm == Approx(0.05)); // at the guide's own end
+    CHECK(fit::play(0.05, 20, 0).at_reach_mm == Approx(0.05).epsilon(1e-9)); // at the guide's own end
 }
 
 TEST_CASE("clearance follows the temperature by the difference of expansions", "[play]") {
@@ -170,7 +171,8 @@ TEST_CASE("tapers and angles are told apart", "[taper][reference]") {
     CHECK_THAT(fit::parse_taper("0.573deg")->ratio, WithinAbs(99.99, 0.01));
     CHECK_THAT(fit::parse_taper("60°")->ratio, WithinAbs(0.8660254, 1e-6));
     for (const double x : {0.5, 3.0, 20.0, 1000.0})
-        CHECK(fit::taper_of_included_angle(fit::taper_of_ratio(x).included_angle_deg).ratio == Approx(x));
+        CHECK(fit::taper_of_included_angle(fit::taper_of_ratio(x).included_angle_deg).ratio ==
+              Approx(x).epsilon(1e-9));
     CHECK(fit::parse_taper("1:200 = 0.57°")->contradiction);
     CHECK(fit::parse_taper("0.57° = 1:200")->contradiction);
     CHECK_FALSE(fit::parse_taper("1:100 = 0.57°")->contradiction);

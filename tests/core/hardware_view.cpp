@@ -28,7 +28,7 @@ TEST_CASE("every piece of the catalogue is drawn true to its table", "[hardware]
                 if (m.symbol == "e") // the least width across corners; drawn over the greatest flats
                     CHECK((drawn >= m.value_mm && drawn <= 1.1 * m.value_mm));
                 else
-                    CHECK(drawn == Approx(m.value_mm));
+                    CHECK(drawn == Approx(m.value_mm).epsilon(1e-9));
                 const bool thread = m.symbol == "b" || m.symbol == "b2"; // has a rule of its own, below
                 if (const auto nominal = item[m.symbol]; nominal && !(thread && item["P"]))
                     CHECK(m.value_mm ==
@@ -69,9 +69,9 @@ TEST_CASE("the thread of long bolts and studs is drawn as long as ISO 888 asks",
         return std::ranges::find(view.measures, symbol, &Measure::symbol)->value_mm;
     };
     // b = 2·d + 6 to 125 mm, 2·d + 12 to 200 mm, 2·d + 25 above; ISO 4762 keeps its 2·d + 12.
-    CHECK(thread("ISO 4014", 120, "b") == Approx(46));
-    CHECK(thread("ISO 4014", 140, "b") == Approx(52));
-    CHECK(thread("DIN 938", 140, "b2") == Approx(52));
-    CHECK(thread("DIN 938", 100, "b2") == Approx(46));
-    CHECK(thread("ISO 4762", 140, "b") == Approx(52));
+    CHECK(thread("ISO 4014", 120, "b") == Approx(46).epsilon(1e-9));
+    CHECK(thread("ISO 4014", 140, "b") == Approx(52).epsilon(1e-9));
+    CHECK(thread("DIN 938", 140, "b2") == Approx(52).epsilon(1e-9));
+    CHECK(thread("DIN 938", 100, "b2") == Approx(46).epsilon(1e-9));
+    CHECK(thread("ISO 4762", 140, "b") == Approx(52).epsilon(1e-9));
 }

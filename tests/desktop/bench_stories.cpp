@@ -50,7 +50,7 @@ TEST_CASE("a fit is moved by keys, mouse and typing, and undone", "[window]") {
     w.type("pair_fit", "H7/g6");
     CHECK(pair_of(w, "drive-pulley").fit == "H7/g6");
     w.type("asked", "20 um");
-    CHECK(pair_of(w, "drive-pulley").asked_mm == Approx(0.02));
+    CHECK(pair_of(w, "drive-pulley").asked_mm == Approx(0.02).epsilon(1e-9));
     CHECK(words_of(w, "shares").contains("%"));
 
     // Dragging the shaft's zone down makes it looser; the nearest letter takes it.
@@ -148,7 +148,7 @@ TEST_CASE("pairs come and go, and are saved with the project", "[window]") {
     w.type("pair_size", "1 in");
     w.type("pair_fit", "RC4");
     CHECK(w.project().pairs.back().fit == "RC4");
-    CHECK(w.project().pairs.back().nominal_mm == Approx(25.4));
+    CHECK(w.project().pairs.back().nominal_mm == Approx(25.4).epsilon(1e-9));
     w.keys(Qt::Key_I, Qt::ControlModifier);
     CHECK(w.find<QLineEdit>("pair_size")->text() == "1");
     REQUIRE(file::save(w.project(), path.toStdString()));

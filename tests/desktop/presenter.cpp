@@ -124,7 +124,7 @@ TEST_CASE("the bench's result belongs to its pair", "[presenter]") {
         const auto r = bench_result(pair);
         REQUIRE(r);
         CAPTURE(pair.name);
-        CHECK(r->shares.at_least + r->shares.at_most == Approx(1));
+        CHECK(r->shares.at_least + r->shares.at_most == Approx(1).epsilon(1e-9));
         CHECK(r->temperatures.front().celsius == coldest_C);
         CHECK(r->temperatures.back().celsius >= pair.working_C);
         CHECK(r->press.has_value() == (r->clearance.min_mm < 0));
@@ -133,8 +133,8 @@ TEST_CASE("the bench's result belongs to its pair", "[presenter]") {
     }
     const auto pivot = bench_result(project.pairs.front());
     REQUIRE(pivot->axial); // 22.1 +0.1 0 around 22 0 −0.1
-    CHECK(pivot->axial->min_mm == Approx(0.1));
-    CHECK(pivot->axial->max_mm == Approx(0.3));
+    CHECK(pivot->axial->min_mm == Approx(0.1).epsilon(1e-9));
+    CHECK(pivot->axial->max_mm == Approx(0.3).epsilon(1e-9));
     // A bearing's ring has its own limits: 0/−8 µm at 17 mm (ISO 492), so j6 +8/−3 is 16 µm tight to 3 µm
     // loose.
     const auto seat = bench_result(project.pairs[2]);

@@ -139,7 +139,7 @@ TEST_CASE("a project from nothing: two parts, screwed and doweled, a gap, saved"
     });
     REQUIRE(w.project().requirements.size() == 1);
     CHECK(w.results().gaps.front().result->nominal ==
-          Approx(-40)); // 60 − 20, against the face's outward direction
+          Approx(-40).epsilon(1e-9)); // 60 − 20, against the face's outward direction
     CHECK(w.yield() > 0.99);
     CHECK_FALSE(first_defect(w.project()));
     CHECK(*file::from_json(file::to_json(w.project()), "x") == w.project());
@@ -215,7 +215,7 @@ TEST_CASE("limits can be opened to one side and closed again", "[window]") {
     CHECK_FALSE(w.project().requirements.front().upper_mm);
     CHECK(w.results().gaps.front().result->distribution.above == 0);
     w.type("upper_limit", "25 + 0.4");
-    CHECK(w.project().requirements.front().upper_mm == Approx(25.4));
+    CHECK(w.project().requirements.front().upper_mm == Approx(25.4).epsilon(1e-9));
     w.keys(Qt::Key_Z, Qt::ControlModifier);
     CHECK_FALSE(w.project().requirements.front().upper_mm);
     QTest::keyClicks(w.find<QLineEdit>("upper_limit"), "99"); // not confirmed when the window goes: no harm

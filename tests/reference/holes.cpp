@@ -20,7 +20,7 @@ TEST_CASE("clearance holes, tap drills and washers agree with each other", "[har
     CHECK(*clearance_hole_mm("M10", ClearanceClass::fine) == 10.5);
     CHECK(*clearance_hole_mm("M12", ClearanceClass::coarse) == 14.5);
     CHECK(holes_for("M6", ClearanceClass::medium)->tap_drill_mm == 5.0);
-    CHECK(holes_for("M6", ClearanceClass::medium)->counterbore->depth_mm == Approx(6.4));
+    CHECK(holes_for("M6", ClearanceClass::medium)->counterbore->depth_mm == Approx(6.4).epsilon(1e-9));
     for (const auto& name : coarse_threads()) {
         CAPTURE(name);
         const auto t = *thread(name);
@@ -69,9 +69,9 @@ TEST_CASE("countersinks of DIN 74-1 and ISO 15065 take their heads", "[hardware]
 TEST_CASE("inch holes and drills", "[hardware][reference]") {
     // ASME B18.2.8, inches; every value a drill of 1/64 steps or of the number and letter gauge, to three
     // decimals.
-    CHECK(*clearance_hole_mm("1/4", ClearanceClass::medium) == Approx(0.281 * 25.4));
-    CHECK(*clearance_hole_mm("#10", ClearanceClass::fine) == Approx(0.206 * 25.4));
-    CHECK(*clearance_hole_mm("1/2", ClearanceClass::coarse) == Approx(0.609 * 25.4));
+    CHECK(*clearance_hole_mm("1/4", ClearanceClass::medium) == Approx(0.281 * 25.4).epsilon(1e-9));
+    CHECK(*clearance_hole_mm("#10", ClearanceClass::fine) == Approx(0.206 * 25.4).epsilon(1e-9));
+    CHECK(*clearance_hole_mm("1/2", ClearanceClass::coarse) == Approx(0.609 * 25.4).epsilon(1e-9));
     const Table& drills = built_in_table("drill_gauges");
     const Table& holes = built_in_table("b1828_clearance_holes");
     for (std::size_t r = 0; r < holes.rows(); ++r) {

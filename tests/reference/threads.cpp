@@ -179,7 +179,7 @@ TEST_CASE("stress areas of inch threads agree with the published ones", "[thread
     CHECK(thread("1/4-20")->name == "1/4-20UNC");
     CHECK(thread("10-32")->name == "#10-32UNF");
     CHECK(thread("1-8 UNC")->name == "1-8UNC");
-    CHECK(thread("1-1/8-7UNC")->pitch_mm == Approx(25.4 / 7));
+    CHECK(thread("1-1/8-7UNC")->pitch_mm == Approx(25.4 / 7).epsilon(1e-9));
 }
 
 TEST_CASE("every unified screw enters its nut, and its tap drill suits the nut", "[thread]") {
@@ -217,9 +217,9 @@ TEST_CASE("power threads agree with the published geometry", "[thread][reference
         CAPTURE(row.name);
         const auto t = thread(row.name);
         REQUIRE(t);
-        CHECK(t->pitch_diameter_mm == Approx(row.d2 * row.unit));
-        CHECK(t->minor_internal_mm == Approx(row.d1 * row.unit));
-        CHECK(t->minor_external_mm == Approx(row.d3 * row.unit));
+        CHECK(t->pitch_diameter_mm == Approx(row.d2 * row.unit).epsilon(1e-9));
+        CHECK(t->minor_internal_mm == Approx(row.d1 * row.unit).epsilon(1e-9));
+        CHECK(t->minor_external_mm == Approx(row.d3 * row.unit).epsilon(1e-9));
         CHECK_FALSE(t->tap_drill_mm);
         CHECK(thread_limits(*t, "7e").error().kind == FailureKind::not_held);
     }
