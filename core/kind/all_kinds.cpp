@@ -26,6 +26,48 @@ bool is_inch_size(double mm) {
     return std::abs(parts - std::round(parts)) < 1e-6;
 }
 
+/// How bad things are by a rule: the worst severity, then how far its figure is from what is wanted.
+std::pair<int, double> badness(const Needs& needs, std::string_view rule) {
+    std::pair<int, double> worst{-1, 0};
+    for (const auto& need : needs)
+        if (need.rule == rule)
+            worst = std::max(worst, {static_cast<int>(need.severity), std::abs(need.is - need.wanted)});
+    return worst;
+}
+
+int worst_severity(const Needs& needs) {
+    int worst = -1;
+    for (const auto& need : needs)
+        worst = std::max(worst, static_cast<int>(need.severity));
+    return worst;
+}
+
+/// What the kind asks for when the joint has written its holes anew; nothing where it cannot be made.
+std::optional<Needs> needs_as_designed(const AnyKind& kind, const Site& site) {
+    const auto made = design(kind, site);
+    if (!made) return std::nullopt;
+    AsMade holes;
+    for (const auto& shape : made->shapes)
+        holes.holes.emplace_back(site.places, shape.hole);
+    return std::visit([&](const auto& k) { return k.needs(site, *made, holes); }, kind.one());
+}
+
+/// True where a remedy can be made, betters what it is offered for, and brings nothing worse than there is.
+bool helps(AnyKind kind, Site site, const Needs& before, const std::string& rule, const Remedy& remedy) {
+    for (const auto& change : remedy.changes) {
+        if (const auto* set = std::get_if<SetParameter>(&change)) {
+            auto changed = with_parameter(kind, set->key, set->value);
+            if (!changed) return false;
+            kind = std::move(*changed);
+        }
+        if (const auto* set = std::get_if<SetThickness>(&change))
+            site.members[set->member].thickness_mm = set->thickness_mm;
+    }
+    const auto after = needs_as_designed(kind, site);
+    return after && badness(*after, rule) < badness(before, rule) &&
+           worst_severity(*after) <= worst_severity(before);
+}
+
 Failure refused(std::string what, std::string why, std::string remedy) {
     return {.what = std::move(what),
             .why = std::move(why),
@@ -111,7 +153,10 @@ Result<Design> design(const AnyKind& kind, const Site& site) {
 
 Needs needs(const AnyKind& kind, const Site& site, const Design& design, const AsMade& as_made) {
     Needs all = std::visit([&](const auto& k) { return k.needs(site, design, as_made); }, kind.one());
+    const Needs before = all;
     for (auto& need : all) {
+        std::erase_if(need.remedies,
+                      [&](const Remedy& remedy) { return !helps(kind, site, before, need.rule, remedy); });
         const auto say = [&](Phrase& phrase) {
             phrase.words.emplace("joint", site.joint);
             phrase.words.emplace("part", site.members[need.member].name);

@@ -50,7 +50,8 @@ std::optional<Failure> defect_of(const AnyKind& kind);
 /// Chooses hardware and matched shapes.  Errors: hardware that is not held; members so thin or thick that no
 /// standard length serves; a number of members that the kind cannot join.
 Result<Design> design(const AnyKind& kind, const Site& site);
-/// The words {joint}, {part}, {place}, {is} and {wanted} are filled in.
+/// The words {joint}, {part}, {place}, {is} and {wanted} are filled in.  Of the remedies that the kind
+/// proposes only those are left that can be made, better what they are for and bring nothing worse.
 Needs needs(const AnyKind& kind, const Site& site, const Design& design, const AsMade& as_made);
 
 /// A kind that locates, in the first of its sizes of a system that is as thick, or the thickest there is.

@@ -106,17 +106,16 @@ std::optional<double> longest_inside(const ThreadSeat& seat) {
 }
 
 /// Makes the tapped member thick enough for the engagement wanted, in whole millimetres, with a length to
-/// match.
-Remedy thicken(const ThreadSeat& seat, const Site& site) {
+/// match; nothing where no length would.
+std::vector<Remedy> thicken(const ThreadSeat& seat, const Site& site) {
     const auto enough = std::ranges::find_if(seat.screw.lengths_mm, [&](double l) {
         return engagement_with(seat, l) >= seat.wanted_mm && shank_mm(seat.screw, l) <= seat.grip_mm;
     });
-    const double reach =
-        enough != seat.screw.lengths_mm.end() ? *enough - seat.grip_mm : seat.wanted_mm + seat.point_mm();
-    const double thickness = std::ceil(std::max(reach, seat.thickness_mm));
-    return {{"Make {part} {thick} thick and let the length follow",
-             {{"thick", Quantity{thickness, Unit::length}}}},
-            {SetThickness{site.members.size() - 1, thickness}, SetParameter{"length", Value()}}};
+    if (enough == seat.screw.lengths_mm.end()) return {};
+    const double thickness = std::ceil(std::max(*enough - seat.grip_mm, seat.thickness_mm));
+    return {{{"Make {part} {thick} thick and let the length follow",
+              {{"thick", Quantity{thickness, Unit::length}}}},
+             {SetThickness{site.members.size() - 1, thickness}, SetParameter{"length", Value()}}}};
 }
 
 Needs too_little_thread(const ThreadSeat& seat, const Site& site, double engagement,
@@ -141,7 +140,8 @@ Needs too_little_thread(const ThreadSeat& seat, const Site& site, double engagem
     else {
         if (const auto longest = longest_inside(seat); longest && *longest > seat.length_mm)
             need.remedies.push_back(take_length(seat, *longest));
-        need.remedies.push_back(thicken(seat, site));
+        for (auto& remedy : thicken(seat, site))
+            need.remedies.push_back(std::move(remedy));
     }
     need.remedies.insert(need.remedies.end(), also.begin(), also.end());
     return {need};
@@ -154,6 +154,9 @@ std::vector<Remedy> shorter(const ThreadSeat& seat) {
 
 /// The screw's reach against the thread or the material that there is.
 Needs reaches_too_far(const ThreadSeat& seat, const Site& site, const Hole& tapped) {
+    std::vector<Remedy> remedies = shorter(seat);
+    for (auto& remedy : thicken(seat, site))
+        remedies.push_back(std::move(remedy));
     const double floor = tapped.depth_mm.value_or(seat.thickness_mm);
     const double thread = tapped.thread->depth_mm.value_or(seat.thickness_mm);
     const bool blind = tapped.depth_mm.has_value();
@@ -166,7 +169,7 @@ Needs reaches_too_far(const ThreadSeat& seat, const Site& site, const Hole& tapp
               .wanted = there_is,
               .because = {blind ? "they reach {is} into {wanted} of thread"
                                 : "they reach {is} into {wanted} of material"},
-              .remedies = shorter(seat)};
+              .remedies = std::move(remedies)};
     if (blind)
         need.message = {"{joint}: the {screw} screws run out of thread in {part} before they clamp"};
     else

@@ -8,6 +8,7 @@
 #include <filesystem>
 #include <fmt/format.h>
 #include <fstream>
+#include <map>
 #include <nlohmann/json.hpp>
 #include <random>
 #include <sys/stat.h>
@@ -258,6 +259,95 @@ TEST_CASE("a project is stacked and checked") {
         for (const auto* key : {"rule", "severity", "joint", "parts", "message", "because", "fix"})
             CHECK(f.contains(key));
     CHECK(Json::parse(run("schema").out)["title"] == "Kollema project");
+}
+
+TEST_CASE("the list of hardware counts one piece a place, in every joint of the file") {
+    std::ifstream stream(demo);
+    const Json project = Json::parse(stream);
+    std::map<std::string, std::size_t> fasteners; // by joint
+    for (const auto& joint : project["joints"])
+        fasteners[joint["id"]] = joint["places"].size();
+    const Json bom = run("bom " + demo + " --json").json();
+    std::map<std::string, std::size_t> listed;
+    for (const auto& line : bom["lines"]) {
+        for (const auto* key : {"designation", "standard", "quantity", "used_in", "length", "mass_kg"})
+            CHECK(line.contains(key));
+        std::size_t wanted = 0;
+        for (const auto& joint : line["used_in"]) {
+            wanted += fasteners.at(joint);
+            listed[joint] += fasteners.at(joint);
+        }
+        CHECK(line["quantity"] == wanted); // no joint of the demo has two pieces alike
+    }
+    CHECK(listed == fasteners);
+    // A pin's mass, its chamfers neglected: ø6 of steel, 7.85 g/cm³.
+    const auto pin =
+        std::ranges::find_if(bom["lines"], [](const Json& l) { return l["standard"] == "ISO 8734"; });
+    REQUIRE(pin != bom["lines"].end());
+    const double length = (*pin)["length"], all = (*pin)["quantity"];
+    CHECK((*pin)["mass_kg"].get<double>() == Approx(all * 7.85e-6 * 9 * 3.14159265 * length).epsilon(0.03));
+
+    const Scratch scratch;
+    const std::string csv = (scratch.path / "list.csv").string();
+    CHECK(run("bom " + demo + " -o " + csv).code == 0);
+    std::ifstream written(csv);
+    std::size_t rows = 0;
+    for (std::string row; std::getline(written, row);)
+        ++rows;
+    CHECK(rows == bom["lines"].size() + 1);
+    CHECK(run("bom " + demo + " --json --unit in").json()["lines"][0]["length"].get<double>() * 25.4 ==
+          Approx(bom["lines"][0]["length"].get<double>()).epsilon(1e-9));
+    CHECK(run("bom " + demo + " -o /no/such/folder/list.csv").code == 3);
+    CHECK(run("bom missing.kollema").code == 3);
+}
+
+TEST_CASE("every hole of the file has its callout, in mm and inches") {
+    std::ifstream stream(demo);
+    const Json project = Json::parse(stream);
+    const Json mm = run("callouts " + demo + " --json").json(),
+               inches = run("callouts " + demo + " --json --unit in").json();
+    REQUIRE(mm["parts"].size() == project["parts"].size());
+    std::size_t threads = 0;
+    for (std::size_t p = 0; p < mm["parts"].size(); ++p) {
+        std::vector<Json> holes;
+        for (const auto& feature : project["parts"][p]["features"])
+            if (feature.contains("hole")) holes.push_back(feature);
+        const auto& said = mm["parts"][p]["features"];
+        REQUIRE(said.size() == holes.size());
+        for (std::size_t h = 0; h < holes.size(); ++h) {
+            const Json& hole = holes[h]["hole"];
+            const std::string text = said[h]["callout"], other = inches["parts"][p]["features"][h]["callout"];
+            CAPTURE(text, other);
+            CHECK(said[h]["feature"] == holes[h]["id"]);
+            const bool tapped = hole.contains("thread") && !hole["thread"].is_null();
+            threads += tapped;
+            if (tapped)
+                CHECK(text.find(hole["thread"]["name"].get<std::string>()) == 0);
+            else
+                CHECK(text.find(fmt::format("{}", hole["diameter"].get<double>())) != std::string::npos);
+            if (!tapped) CHECK(text != other);
+        }
+    }
+    CHECK(threads > 3);
+}
+
+TEST_CASE("findings carry their numbers in the unit asked for, beside the words") {
+    const Json mm = run("check " + demo + " --json").json()["findings"],
+               inches = run("check " + demo + " --json --unit in").json()["findings"];
+    REQUIRE(mm.size() == inches.size());
+    std::size_t lengths = 0, others = 0;
+    for (std::size_t i = 0; i < mm.size(); ++i) {
+        CHECK(mm[i]["rule"] == inches[i]["rule"]);
+        if (mm[i]["is"].is_null()) continue;
+        const double factor = mm[i]["unit"] == "mm" ? 25.4 : 1;
+        (factor > 1 ? lengths : others) += 1;
+        if (factor > 1) CHECK(inches[i]["unit"] == "in");
+        CHECK(inches[i]["is"].get<double>() * factor == Approx(mm[i]["is"].get<double>()).epsilon(1e-9));
+        CHECK(inches[i]["wanted"].get<double>() * factor ==
+              Approx(mm[i]["wanted"].get<double>()).epsilon(1e-9));
+    }
+    CHECK(lengths > 0);
+    CHECK(others > 0);
 }
 
 TEST_CASE("the option fail-on decides the exit code") {
