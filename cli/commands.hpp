@@ -35,6 +35,11 @@ struct StackOptions {
     std::string seed = "1";
 };
 Answered stack(const Context& context, const StackOptions& options);
+/// The same of a bare assembly: contacts and what scatters in them.
+Answered stack_of_assembly(const Context& context, const StackOptions& options, std::uint64_t seed,
+                           const std::string& text);
+/// Freedoms of a mechanism.
+Answered dof(const Context& context, const std::string& file);
 Answered check(const Context& context, const std::string& file, const std::string& fail_on);
 /// The list of hardware; written to a CSV file where one is named.
 Answered bom(const Context& context, const std::string& file, const std::optional<std::string>& csv_file);

@@ -125,7 +125,7 @@ const Command commands[] = {
     {"stack", "Tolerance stacks of a project or a bare chain",
      [](CLI::App& app, Arguments& a) {
          auto& stack = a.stack;
-         app.add_option("FILE", stack.file, "Project, or chain as CSV")->required();
+         app.add_option("FILE", stack.file, "Project, bare assembly as JSON, or chain as CSV")->required();
          app.add_option("--requirement", stack.requirement, "Only the requirement of this id");
          app.add_option("--lower", stack.lower, "Lower limit of a bare chain");
          app.add_option("--upper", stack.upper, "Upper limit of a bare chain");
@@ -133,6 +133,9 @@ const Command commands[] = {
          app.add_option("--seed", stack.seed, "Seed of the simulation");
      },
      [](const auto& c, const auto& a) { return cli::stack(c, a.stack); }},
+    {"dof", "Freedoms and redundancy of a mechanism",
+     [](CLI::App& app, Arguments& a) { app.add_option("FILE", a.first, "Mechanism as JSON")->required(); },
+     [](const auto& c, const auto& a) { return cli::dof(c, a.first); }},
     {"check", "Findings of a project",
      [](CLI::App& app, Arguments& a) {
          a_project(app, a);

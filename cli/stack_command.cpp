@@ -1,11 +1,12 @@
 #include "assembly/placement.hpp"
+#include "assembly/requirement_result.hpp"
 #include "commands.hpp"
 #include "file/chain_csv.hpp"
+#include "file/mechanism_json.hpp"
 #include "file/project_file.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/printable.hpp"
 #include "stack/monte_carlo.hpp"
-#include "stack/requirement_result.hpp"
 #include <algorithm>
 #include <charconv>
 #include <filesystem>
@@ -210,13 +211,17 @@ Result<std::vector<Question>> bare_chain(const Context& context, const StackOpti
                                 .limits = limits}};
 }
 
+Result<void> without_limits(const StackOptions& options) {
+    if (!options.lower && !options.upper) return {};
+    return fail({.what = "--lower, --upper",
+                 .why = "the requirements of the file have limits of their own",
+                 .remedy = "Leave them out, or change the requirement",
+                 .kind = FailureKind::argument});
+}
+
 Result<std::vector<Question>> of_project(const Context& context, const StackOptions& options,
                                          const std::string& text) {
-    if (options.lower || options.upper)
-        return fail({.what = "--lower, --upper",
-                     .why = "a project's requirements have limits of their own",
-                     .remedy = "Leave them out, or change the requirement",
-                     .kind = FailureKind::argument});
+    if (const auto sound = without_limits(options); !sound) return tl::unexpected(sound.error());
     const auto project = file::from_json(text, options.file);
     if (!project) return tl::unexpected(project.error());
     const auto placement = assembly::place(*project);
@@ -224,7 +229,7 @@ Result<std::vector<Question>> of_project(const Context& context, const StackOpti
     std::vector<Question> questions;
     for (const auto& r : project->requirements) {
         if (options.requirement && r.id.text != *options.requirement) continue;
-        auto result = stack::evaluate(*project, *placement, r);
+        auto result = assembly::evaluate(*project, *placement, r);
         if (!result) return tl::unexpected(result.error());
         Question q{.id = r.id.text,
                    .name = r.name,
@@ -259,9 +264,13 @@ Answered stack(const Context& context, const StackOptions& options) {
                      .kind = FailureKind::argument});
     const auto seed = seed_of(options.seed);
     if (!seed) return tl::unexpected(seed.error());
+    const auto text = file::read_text(options.file);
+    if (!text) return tl::unexpected(text.error());
+    if (file::is_mechanism(*text)) {
+        if (const auto sound = without_limits(options); !sound) return tl::unexpected(sound.error());
+        return stack_of_assembly(context, options, *seed, *text);
+    }
     auto questions = [&]() -> Result<std::vector<Question>> {
-        const auto text = file::read_text(options.file);
-        if (!text) return tl::unexpected(text.error());
         const auto first = text->find_first_not_of(" \t\r\n\xEF\xBB\xBF");
         const bool is_project = first != std::string::npos && (*text)[first] == '{';
         return is_project ? of_project(context, options, *text) : bare_chain(context, options, *text);

@@ -1,6 +1,6 @@
+#include "assembly/requirement_result.hpp"
 #include "check/rules.hpp"
 #include "quantity/format.hpp"
-#include "stack/requirement_result.hpp"
 #include <algorithm>
 #include <fmt/format.h>
 
@@ -26,7 +26,7 @@ Findings requirement_met(const Snapshot& s) {
             .severity = Severity::error,
             .requirement = r.id,
             .parts = {part_of(s.project, r.from.instance)->id, part_of(s.project, r.to.instance)->id}};
-        const auto result = stack::evaluate(s.project, s.placement, r);
+        const auto result = assembly::evaluate(s.project, s.placement, r);
         if (!result) {
             finding.message = {"{what}: {why}", {{"what", result.error().what}, {"why", result.error().why}}};
             finding.because = {"{remedy}", {{"remedy", result.error().remedy}}};

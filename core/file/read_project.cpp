@@ -1,91 +1,12 @@
+#include "file/document.hpp"
 #include "file/layout.hpp"
-#include "quantity/format.hpp"
-#include "quantity/nearest.hpp"
-#include <algorithm>
-#include <cmath>
-#include <fmt/format.h>
-#include <nlohmann/json.hpp>
-#include <unordered_set>
 
 namespace kollema::file {
 namespace {
 
-using Json = nlohmann::json;
-
-/// Thrown inside this file only: where in the document, and what is wrong there.
-struct Unreadable {
-    std::string where, why;
-};
-
-/// A value of the document with the way to it, for messages such as "parts[2].body.block.length".
-class Node {
-public:
-    Node(const Json& json, std::string path) : json_(json), path_(std::move(path)) {}
-
-    Node at(const char* key) const {
-        if (!json_.is_object()) bad("an object is expected here");
-        const auto found = json_.find(key);
-        if (found == json_.end()) bad(fmt::format("\"{}\" is missing", key));
-        return {*found, path_.empty() ? key : path_ + "." + key};
-    }
-    bool has(const char* key) const { return json_.is_object() && json_.contains(key); }
-
-    /// A key that the object may not have is an error, for it would be lost in silence.
-    void only(const std::vector<std::string_view>& known) const {
-        if (!json_.is_object()) bad("an object is expected here");
-        for (const auto& [key, value] : json_.items()) {
-            if (std::ranges::find(known, key) != known.end()) continue;
-            if (known.empty()) bad(fmt::format("\"{}\" is not known here", key));
-            bad(fmt::format("\"{}\" is not known here; the nearest is \"{}\"", key, nearest(key, known)));
-        }
-    }
-
-    std::vector<std::string> keys() const {
-        if (!json_.is_object()) bad("an object is expected here");
-        std::vector<std::string> all;
-        for (const auto& [key, value] : json_.items())
-            all.push_back(key);
-        return all;
-    }
-
-    std::string text() const {
-        if (!json_.is_string()) bad("a text is expected here");
-        return json_.get<std::string>();
-    }
-    double number() const {
-        if (!json_.is_number()) bad("a number is expected here");
-        const auto value = json_.get<double>();
-        if (!(std::abs(value) <= largest_number))
-            bad(fmt::format("a number from -{0} to {0} is expected here", plain(largest_number)));
-        return value;
-    }
-    std::optional<double> number_or_null() const {
-        return json_.is_null() ? std::nullopt : std::optional(number());
-    }
-    bool yes_or_no() const {
-        if (!json_.is_boolean()) bad("true or false is expected here");
-        return json_.get<bool>();
-    }
-    std::size_t index() const {
-        if (!json_.is_number_unsigned() || json_.get<std::uint64_t>() > 1'000'000)
-            bad("a small whole number is expected here");
-        return json_.get<std::size_t>();
-    }
-    std::vector<Node> items() const {
-        if (!json_.is_array()) bad("a list is expected here");
-        std::vector<Node> nodes;
-        for (std::size_t i = 0; i < json_.size(); ++i)
-            nodes.emplace_back(json_[i], fmt::format("{}[{}]", path_, i));
-        return nodes;
-    }
-    [[noreturn]] void bad(std::string why) const {
-        throw Unreadable{path_.empty() ? "the document" : path_, std::move(why)};
-    }
-
-private:
-    const Json& json_;
-    std::string path_;
-};
+std::optional<double> number_or_null(const Node& node) {
+    return node.is_null() ? std::nullopt : std::optional(node.number(largest_number));
+}
 
 /// Visits a struct's layout and fills it from a JSON object.  What is unknown is told before what is missing:
 /// it is most often the same key, misspelt.
@@ -146,11 +67,11 @@ public:
     }
 
     static void read(const Node& node, std::string& text) { text = node.text(); }
-    static void read(const Node& node, double& number) { number = node.number(); }
+    static void read(const Node& node, double& number) { number = node.number(largest_number); }
     static void read(const Node& node, bool& flag) { flag = node.yes_or_no(); }
     static void read(const Node& node, std::size_t& index) { index = node.index(); }
     static void read(const Node& node, int& grade) { grade = static_cast<int>(node.index()); }
-    static void read(const Node& node, std::optional<double>& number) { number = node.number_or_null(); }
+    static void read(const Node& node, std::optional<double>& number) { number = number_or_null(node); }
     template <class Tag>
     static void read(const Node& node, Id<Tag>& id) {
         id.text = node.text();
@@ -160,7 +81,7 @@ public:
         const auto numbers = node.items();
         if (numbers.size() != N) node.bad(fmt::format("{} numbers are expected here", N));
         for (int i = 0; i < N; ++i)
-            v[i] = numbers[static_cast<std::size_t>(i)].number();
+            v[i] = numbers[static_cast<std::size_t>(i)].number(largest_number);
     }
     template <class T>
     static void read(const Node& node, std::vector<T>& all) {
@@ -201,11 +122,11 @@ private:
         case ValueType::yes_no:
             return node.yes_or_no();
         case ValueType::number:
-            return node.number();
+            return node.number(largest_number);
         case ValueType::number_or_automatic:
             break;
         }
-        const auto number = node.number_or_null();
+        const auto number = number_or_null(node);
         return number ? Value(*number) : Value();
     }
     bool allow(const char* key) {
@@ -226,7 +147,7 @@ private:
 Project read_project(const Node& n) {
     if (n.at("schema").text() != schema_name)
         n.at("schema").bad(fmt::format("\"{}\" is expected here", schema_name));
-    const double version = n.at("version").number();
+    const double version = n.at("version").number(largest_number);
     if (version > schema_version)
         n.at("version").bad(
             fmt::format("the file is of version {}, this program reads up to {}", version, schema_version));
@@ -238,41 +159,6 @@ Project read_project(const Node& n) {
     return project;
 }
 
-/// A project nests a dozen levels.  Deeper documents cost memory by the gigabyte before anything is known of
-/// them.
-bool nests_too_deep(std::string_view text) {
-    constexpr int deepest = 64;
-    int depth = 0;
-    bool quoted = false;
-    for (std::size_t i = 0; i < text.size(); ++i) {
-        const char c = text[i];
-        if (quoted) {
-            if (c == '\\') ++i;
-            quoted = c != '"';
-        } else if (c == '"')
-            quoted = true;
-        else if (c == '[' || c == '{') {
-            if (++depth > deepest) return true;
-        } else if (c == ']' || c == '}')
-            --depth;
-    }
-    return false;
-}
-
-/// Parses; a key that stands twice in an object, of which one would be lost, is told in `doubled`.
-Json parsed(std::string_view text, std::string& doubled) {
-    std::vector<std::unordered_set<std::string>> keys;
-    const auto look = [&](int, Json::parse_event_t event, Json& value) {
-        if (event == Json::parse_event_t::object_start) keys.emplace_back();
-        if (event == Json::parse_event_t::object_end && !keys.empty()) keys.pop_back();
-        if (event == Json::parse_event_t::key && !keys.empty() &&
-            !keys.back().insert(value.get_ref<const std::string&>()).second)
-            doubled = value.get<std::string>();
-        return true;
-    };
-    return Json::parse(text, look, false);
-}
-
 }
 
 Result<Project> from_json(std::string_view text, std::string_view name) {
@@ -282,15 +168,10 @@ Result<Project> from_json(std::string_view text, std::string_view name) {
                      .remedy = std::move(remedy),
                      .kind = FailureKind::file});
     };
-    if (nests_too_deep(text))
-        return invalid("it nests deeper than any project", "Check that this is the right file");
-    std::string doubled;
-    const Json json = parsed(text, doubled);
-    if (!doubled.empty())
-        return invalid(fmt::format("\"{}\" stands twice in one object", doubled), "Take one of the two out");
-    if (json.is_discarded()) return invalid("it is not a complete JSON document", "Open an older copy of it");
+    const auto json = document(text, name);
+    if (!json) return tl::unexpected(json.error());
     try {
-        Project project = read_project({json, ""});
+        Project project = read_project({*json, ""});
         if (auto defect = first_defect(project))
             return invalid(fmt::format("{}: {}", defect->what, defect->why), defect->remedy);
         return project;

@@ -68,15 +68,22 @@ Cumulants cumulants_of_cut_normal(double sigma, double k, double theta) {
             sigma * sigma * (1 + second - first * first)};
 }
 
+Cumulants cumulants_of_float(const FloatLaw& law, double theta) {
+    const Generating g = generating(law, theta);
+    const double slope = g.first.real() / g.value.real();
+    return {support(law) * theta + std::log(g.value.real()), slope,
+            g.second.real() / g.value.real() - slope * slope};
+}
+
 /// What one tail may cost, in factors of uniform parts: under a second.
-constexpr double most_work = 1e7, most_nodes = 4e6, cost_of_cut_normal = 6;
+constexpr double most_work = 1e7, most_nodes = 4e6, cost_of_cut_normal = 6, cost_of_float = 400;
 
 /// How many steps the contour takes until its integrand has decayed: as the normal with the variance of all
 /// parts but the eight largest, whose own decay is slow.
 double expected_nodes(const Scatter& s, double step) {
     constexpr std::size_t few = 8;
     if (s.parts() <= few) return 0;
-    Scatter rest{.normal_variance = s.normal_variance, .boxes = {}, .cut = {}};
+    Scatter rest{.normal_variance = s.normal_variance, .boxes = {}, .cut = {}, .floats = s.floats};
     if (s.boxes.size() > few)
         rest.boxes.assign(s.boxes.begin() + static_cast<std::ptrdiff_t>(few), s.boxes.end());
     if (s.cut.size() > few) {
@@ -93,7 +100,7 @@ double expected_nodes(const Scatter& s, double step) {
 
 Scatter merged(const Scatter& s) {
     if (s.parts() <= kept_apart) return s;
-    Scatter few{.normal_variance = 0, .boxes = {}, .cut = s.cut};
+    Scatter few{.normal_variance = 0, .boxes = {}, .cut = s.cut, .floats = s.floats};
     std::ranges::sort(few.cut, std::greater{}, [](const CutNormal& c) { return c.k * c.sigma; });
     few.cut.resize(std::min(few.cut.size(), kept_apart / 4));
     few.boxes.assign(s.boxes.begin(),
@@ -113,6 +120,8 @@ double contour_tail(const Scatter& scatter, double x) {
             sum += cumulants_of_box(a, theta);
         for (const auto& c : cut)
             sum += cumulants_of_cut_normal(c.sigma, c.k, theta);
+        for (const auto& law : scatter.floats)
+            sum += cumulants_of_float(law, theta);
         return sum;
     };
     // The saddle point, where K'(θ) = x, but not nearer to the pole at 0 than 1/σ.
@@ -134,8 +143,9 @@ double contour_tail(const Scatter& scatter, double x) {
     const double period = std::max((epsilon_log - at.k + theta * x + 3) / theta, reach);
     const double step = 2 * pi / period;
 
-    const double work =
-        static_cast<double>(boxes.size()) + cost_of_cut_normal * static_cast<double>(cut.size());
+    const double work = static_cast<double>(boxes.size()) +
+                        cost_of_cut_normal * static_cast<double>(cut.size()) +
+                        cost_of_float * static_cast<double>(scatter.floats.size());
     if (scatter.parts() > kept_apart && expected_nodes(scatter, step) * work > most_work)
         return tail(merged(scatter), x);
 
@@ -152,6 +162,9 @@ double contour_tail(const Scatter& scatter, double x) {
         bracket.push_back(cut_bracket(c.sigma * theta, c.k));
         phase_rate += c.k * c.sigma;
     }
+    std::vector<double> at_saddle;
+    for (const auto& law : scatter.floats)
+        at_saddle.push_back(generating(law, theta).value.real());
     double sum = 0.5;
     int quiet = 0;
     for (int node = 1; node < most_nodes && quiet < 8; ++node) {
@@ -169,6 +182,8 @@ double contour_tail(const Scatter& scatter, double x) {
                       std::exp(-2.0 * u * cut[j].k) * scaled_erfc((u + cut[j].k) / sqrt2)) /
                      bracket[j];
         }
+        for (std::size_t j = 0; j < at_saddle.size(); ++j)
+            value *= generating(scatter.floats[j], s).value / at_saddle[j];
         sum += value.real();
         quiet = std::abs(value) < 1e-17 * std::abs(sum) ? quiet + 1 : 0;
     }
@@ -178,18 +193,21 @@ double contour_tail(const Scatter& scatter, double x) {
 double tail(const Scatter& s, double x) {
     if (x < 0) return 1 - tail(s, -x);
     const double normal_sigma = std::sqrt(s.normal_variance);
-    if (s.boxes.empty() && s.cut.empty()) return normal_tail(x / normal_sigma);
+    if (s.boxes.empty() && s.cut.empty() && s.floats.empty()) return normal_tail(x / normal_sigma);
     // Farther out than the support and what the normal part can add, the tail is below the smallest number.
     constexpr double most_sigmas = 39;
     if (x >= support(s) + most_sigmas * normal_sigma) return 0;
+    if (!s.floats.empty()) return ends_soon(s) ? contour_tail(s, x) : tail_over_greatest_float(s, x);
     if (const auto scales = split_by_scale(s); scales.apart) return tail_of_scales(scales, x);
     return has_closed_form(s) ? closed_form_tail(s, x) : contour_tail(s, x);
 }
 
-ExactDistribution::ExactDistribution(Chain chain) {
+ExactDistribution::ExactDistribution(Chain chain, std::span<const Play> plays) {
     double largest = 0; // squares of very small and very large numbers are not numbers
     for (const auto& c : chain)
         largest = std::max(largest, std::abs(c.sensitivity) * moments(c).sigma);
+    for (const auto& play : plays)
+        largest = std::max(largest, std::abs(play.reach) * std::sqrt(mean_square_radius(play.clearance)));
     unit_ = largest > 0 ? largest : 1;
     double squares = 0;
     for (const auto& c : chain) {
@@ -210,27 +228,106 @@ ExactDistribution::ExactDistribution(Chain chain) {
         else
             scatter_.normal_variance += sigma * sigma;
     }
+    const double mean_without_pushed = mean_;
+    for (const auto& play : plays)
+        squares += play.place == Play::Place::pushed ? add_pushed(play) : add_float(play);
     sigma_ = unit_ * std::sqrt(squares);
     std::ranges::sort(scatter_.boxes, std::greater{});
+    middle_ = mean_without_pushed;
+    spread_pushed();
 }
 
-double ExactDistribution::above(double gap) const { return beyond(gap - mean_); }
+/// Several of them: neighbours are put together, so that the number stays small.
+std::vector<ExactDistribution::Offset> ExactDistribution::few_of(std::vector<Offset> all) {
+    constexpr std::size_t most = 2000;
+    std::ranges::sort(all, {}, &Offset::by);
+    const std::size_t bunch = (all.size() + most - 1) / most;
+    std::vector<Offset> few;
+    for (std::size_t i = 0; i < all.size(); i += bunch) {
+        Offset put{0, 0};
+        for (std::size_t j = i; j < std::min(i + bunch, all.size()); ++j) {
+            put.by += all[j].weight * all[j].by;
+            put.weight += all[j].weight;
+        }
+        if (put.weight > 0) few.push_back({put.weight, put.by / put.weight});
+    }
+    return few;
+}
 
-// Every part is symmetric about its mean.
-double ExactDistribution::below(double gap) const { return beyond(mean_ - gap); }
+double ExactDistribution::add_float(const Play& play) {
+    const FloatLaw law = law_of(play, unit_);
+    const double v = variance(law);
+    if (v > 0) scatter_.floats.push_back(law);
+    return v;
+}
 
-double ExactDistribution::beyond(double x) const {
-    // A gap that cannot scatter lies on one side of the limit or, to rounding, on it: then it is inside.
-    if (sigma_ == 0) return x < -rounding_ ? 1 : 0;
-    return tail(scatter_, x / unit_);
+double ExactDistribution::add_pushed(const Play& play) {
+    pushed_.push_back(play);
+    double mean = 0, squares = 0;
+    for (const auto& r : radii_as_made(play.clearance)) {
+        mean += r.weight * play.reach * r.radius;
+        squares += r.weight * play.reach * play.reach * r.radius * r.radius;
+    }
+    mean_ += mean;
+    return std::max(0.0, squares - mean * mean) / (unit_ * unit_);
+}
+
+void ExactDistribution::spread_pushed() {
+    // Nodes as close as what they are summed with is smooth; where nothing else scatters the widest of them
+    // is not cut into nodes but answers by its own distribution.
+    std::ranges::sort(pushed_, {},
+                      [](const Play& p) { return std::abs(p.reach) * moments(p.clearance).sigma; });
+    if (scatter_.parts() == 0 && !pushed_.empty()) {
+        last_pushed_ = pushed_.back();
+        pushed_.pop_back();
+    }
+    const double smooth = last_pushed_
+                              ? std::abs(last_pushed_->reach) * moments(last_pushed_->clearance).sigma / 2
+                              : unit_ * std::sqrt(variance(scatter_));
+    for (const auto& play : pushed_) {
+        constexpr double most_pieces = 24;
+        const double wide = std::abs(play.reach) * moments(play.clearance).sigma / 2;
+        const auto pieces =
+            static_cast<int>(std::clamp(std::ceil(2 * wide / std::max(smooth, 1e-300)), 1.0, most_pieces));
+        std::vector<Offset> all;
+        for (const auto& r : radii_as_made(play.clearance, pieces))
+            for (const auto& other : offsets_)
+                all.push_back({r.weight * other.weight, play.reach * r.radius + other.by});
+        offsets_ = few_of(std::move(all));
+    }
+}
+
+double ExactDistribution::above(double gap) const { return beyond(gap, 1); }
+double ExactDistribution::below(double gap) const { return beyond(gap, -1); }
+
+/// P(side·reach·radius > x) of a pushed play by itself.
+double ExactDistribution::beyond_last(double x, double side) const {
+    const double reach = side * last_pushed_->reach;
+    const ExactDistribution clearance(std::span(&last_pushed_->clearance, 1));
+    if (reach > 0) return x < -rounding_ ? 1 : clearance.above(2 * std::max(x, 0.0) / reach + rounding_);
+    return x >= 0 ? 0 : clearance.below(2 * x / reach);
+}
+
+double ExactDistribution::beyond(double gap, double side) const {
+    double sum = 0;
+    for (const auto& offset : offsets_) {
+        // Every part but what is pushed is symmetric about the middle.
+        const double x = side * (gap - middle_ - offset.by);
+        if (last_pushed_)
+            sum += offset.weight * beyond_last(x, side);
+        else if (scatter_.parts() > 0)
+            sum += offset.weight * tail(scatter_, x / unit_);
+        else // it lies on one side of the limit or, to rounding, on it: then it is inside
+            sum += x < -rounding_ ? offset.weight : 0;
+    }
+    return std::min(1.0, sum);
 }
 
 double ExactDistribution::density(double gap) const {
     if (sigma_ == 0) return 0;
-    const double width = 1e-3 * sigma_ / unit_;
-    const double x = std::abs(gap - mean_) / unit_;
+    const double width = 1e-3 * sigma_, side = gap < mean_ ? -1 : 1;
     // A central difference of the tail: smooth to far more than a picture can show.
-    return std::max(0.0, (tail(scatter_, x - width) - tail(scatter_, x + width)) / (2 * width * unit_));
+    return std::max(0.0, (beyond(gap - side * width, side) - beyond(gap + side * width, side)) / (2 * width));
 }
 
 double ExactDistribution::yield(const Limits& limits) const {
@@ -238,8 +335,8 @@ double ExactDistribution::yield(const Limits& limits) const {
         1 - (limits.lower ? below(*limits.lower) : 0) - (limits.upper ? above(*limits.upper) : 0), 0.0, 1.0);
 }
 
-GapProbabilities gap_probabilities(Chain chain, const Limits& limits) {
-    const ExactDistribution gap(chain);
+GapProbabilities gap_probabilities(Chain chain, const Limits& limits, std::span<const Play> plays) {
+    const ExactDistribution gap(chain, plays);
     return {gap.mean(), gap.sigma(), gap.yield(limits), limits.lower ? gap.below(*limits.lower) : 0,
             limits.upper ? gap.above(*limits.upper) : 0};
 }

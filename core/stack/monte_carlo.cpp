@@ -11,19 +11,7 @@
 namespace kollema::stack {
 namespace {
 
-constexpr std::uint64_t block_size = 8192;
-
-struct BlockSum {
-    double sum = 0, squares = 0; ///< of the distance from the chain's mean
-    std::uint64_t inside = 0;
-};
-
-/// A contributor reduced to what a draw needs: the gap is its mean plus Σ factor·(unit draw).
-struct Draw {
-    Distribution distribution;
-    double factor, k;
-};
-
+/// The gap is its mean plus Σ factor·(unit draw).
 struct Plan {
     double mean = 0;
     std::vector<Draw> draws;
@@ -34,11 +22,10 @@ Plan plan_of(Chain chain, const Limits& limits) {
     Plan plan{.mean = moments(chain).mean, .draws = {}};
     double rounding = 0;
     for (const auto& c : chain) {
-        const double half = c.sensitivity * half_width(c), k = 3 * c.cpk;
         rounding += 1e-14 * std::abs(c.sensitivity * c.nominal);
-        if (half == 0 || c.distribution == Distribution::fixed) continue;
-        const bool bell = c.distribution == Distribution::normal || c.distribution == Distribution::truncated;
-        plan.draws.push_back({c.distribution, bell ? half / k : half, k});
+        Draw draw = draw_of(c);
+        draw.factor *= c.sensitivity;
+        if (draw.factor != 0) plan.draws.push_back(draw);
     }
     constexpr double none = std::numeric_limits<double>::infinity();
     plan.low = limits.lower ? *limits.lower - plan.mean - rounding : -none;
@@ -46,9 +33,9 @@ Plan plan_of(Chain chain, const Limits& limits) {
     return plan;
 }
 
-BlockSum run_block(const Plan& plan, std::uint64_t seed, std::uint64_t block, std::uint64_t samples) {
+Tally run_block(const Plan& plan, std::uint64_t seed, std::uint64_t block, std::uint64_t samples) {
     RandomBlock random(seed, block);
-    BlockSum result;
+    Tally result;
     std::array<double, RandomBlock::batch> sums;
     for (std::uint64_t done = 0; done < samples; done += RandomBlock::batch) {
         const auto size =
@@ -56,31 +43,60 @@ BlockSum run_block(const Plan& plan, std::uint64_t seed, std::uint64_t block, st
         const std::span<double> gap(sums.data(), size);
         std::ranges::fill(gap, 0.0);
         for (const auto& draw : plan.draws)
-            switch (draw.distribution) {
-            case Distribution::normal:
-                add_normal(random, draw.factor, gap);
-                break;
-            case Distribution::truncated:
-                add_cut_normal(random, draw.factor, draw.k, gap);
-                break;
-            case Distribution::uniform:
-                add_uniform(random, draw.factor, gap);
-                break;
-            case Distribution::triangular:
-                add_triangular(random, draw.factor, gap);
-                break;
-            case Distribution::fixed:
-                break;
-            }
-        for (const double g : gap) {
-            result.sum += g;
-            result.squares += g * g;
-            result.inside += g >= plan.low && g <= plan.high ? 1 : 0;
-        }
+            add_draws(random, draw.distribution, draw.factor, draw.k, gap);
+        for (const double g : gap)
+            result.add(g, plan.low, plan.high);
     }
     return result;
 }
 
+}
+
+Draw draw_of(const Contributor& c) {
+    const double half = half_width(c), k = 3 * c.cpk;
+    const bool bell = c.distribution == Distribution::normal || c.distribution == Distribution::truncated;
+    if (c.distribution == Distribution::fixed) return {};
+    return {c.distribution, bell ? half / k : half, k};
+}
+
+Tally& Tally::operator+=(const Tally& other) {
+    count += other.count;
+    inside += other.inside;
+    below += other.below;
+    above += other.above;
+    sum += other.sum;
+    squares += other.squares;
+    return *this;
+}
+
+Moments Tally::moments(double middle) const {
+    if (count == 0) return {middle, 0};
+    const double n = static_cast<double>(count), offset = sum / n;
+    const double variance = n > 1 ? std::max(0.0, (squares - n * offset * offset) / (n - 1)) : 0;
+    return {middle + offset, std::sqrt(variance)};
+}
+
+bool for_every_block(const Sampling& sampling, const KeepGoing& keep_going,
+                     const std::function<void(std::uint64_t block, std::uint64_t samples)>& work) {
+    const std::uint64_t blocks = (sampling.samples + samples_a_block - 1) / samples_a_block;
+    std::atomic<std::uint64_t> next{0};
+    std::atomic<bool> stopped{false};
+    const auto loop = [&](bool reports) {
+        for (std::uint64_t b = next++; b < blocks && !stopped; b = next++) {
+            work(b, std::min(samples_a_block, sampling.samples - b * samples_a_block));
+            if (reports && keep_going &&
+                !keep_going(static_cast<double>(b + 1) / static_cast<double>(blocks)))
+                stopped = true;
+        }
+    };
+    const unsigned wanted =
+        sampling.threads ? sampling.threads : std::max(1U, std::thread::hardware_concurrency());
+    std::vector<std::jthread> helpers;
+    for (unsigned i = 1; i < std::min<std::uint64_t>(wanted, blocks); ++i)
+        helpers.emplace_back(loop, false);
+    loop(true);
+    helpers.clear(); // they end before anybody reads what they wrote
+    return !stopped;
 }
 
 Interval wilson95(std::uint64_t hits, std::uint64_t n) {
@@ -95,41 +111,20 @@ Interval wilson95(std::uint64_t hits, std::uint64_t n) {
 std::optional<MonteCarlo> simulate(Chain chain, const Limits& limits, const Sampling& sampling,
                                    const KeepGoing& keep_going) {
     const Plan plan = plan_of(chain, limits);
-    const std::uint64_t blocks = (sampling.samples + block_size - 1) / block_size;
-    std::vector<BlockSum> results(blocks);
-    std::atomic<std::uint64_t> next{0};
-    std::atomic<bool> stopped{false};
-    const auto work = [&](bool reports) {
-        for (std::uint64_t b = next++; b < blocks && !stopped; b = next++) {
-            results[b] =
-                run_block(plan, sampling.seed, b, std::min(block_size, sampling.samples - b * block_size));
-            if (reports && keep_going &&
-                !keep_going(static_cast<double>(b + 1) / static_cast<double>(blocks)))
-                stopped = true;
-        }
-    };
-    {
-        const unsigned wanted =
-            sampling.threads ? sampling.threads : std::max(1U, std::thread::hardware_concurrency());
-        std::vector<std::jthread> helpers;
-        for (unsigned i = 1; i < std::min<std::uint64_t>(wanted, blocks); ++i)
-            helpers.emplace_back(work, false);
-        work(true);
-    }
-    if (stopped) return std::nullopt;
-
-    BlockSum total;
-    for (const auto& r : results) { // in block order, so that rounding is the same on any number of threads
-        total.sum += r.sum;
-        total.squares += r.squares;
-        total.inside += r.inside;
-    }
-    const double n = static_cast<double>(sampling.samples), offset = total.sum / n;
-    const double variance = n > 1 ? std::max(0.0, (total.squares - n * offset * offset) / (n - 1)) : 0;
+    std::vector<Tally> results((sampling.samples + samples_a_block - 1) / samples_a_block);
+    const bool done = for_every_block(sampling, keep_going, [&](std::uint64_t block, std::uint64_t samples) {
+        results[block] = run_block(plan, sampling.seed, block, samples);
+    });
+    if (!done) return std::nullopt;
+    Tally total;
+    for (const auto& r : results)
+        total += r;
+    const Moments gap = total.moments(plan.mean);
+    const double n = static_cast<double>(sampling.samples);
     return MonteCarlo{sampling.samples,
                       sampling.seed,
-                      plan.mean + offset,
-                      std::sqrt(variance),
+                      gap.mean,
+                      gap.sigma,
                       static_cast<double>(total.inside) / n,
                       wilson95(total.inside, sampling.samples)};
 }

@@ -180,4 +180,20 @@ void add_triangular(RandomBlock& random, double factor, std::span<double> sums) 
     }
 }
 
+void add_draws(RandomBlock& random, Distribution distribution, double factor, double k,
+               std::span<double> sums) {
+    switch (distribution) {
+    case Distribution::normal:
+        return add_normal(random, factor, sums);
+    case Distribution::truncated:
+        return add_cut_normal(random, factor, k, sums);
+    case Distribution::uniform:
+        return add_uniform(random, factor, sums);
+    case Distribution::triangular:
+        return add_triangular(random, factor, sums);
+    case Distribution::fixed:
+        break;
+    }
+}
+
 }

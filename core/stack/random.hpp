@@ -1,4 +1,5 @@
 #pragma once
+#include "quantity/distribution.hpp"
 #include <array>
 #include <cstdint>
 #include <span>
@@ -30,5 +31,8 @@ void add_normal(RandomBlock& random, double factor, std::span<double> sums); ///
 void add_cut_normal(RandomBlock& random, double factor, double k, std::span<double> sums); ///< cut at ±k
 void add_uniform(RandomBlock& random, double factor, std::span<double> sums);              ///< on ±1
 void add_triangular(RandomBlock& random, double factor, std::span<double> sums);           ///< on ±1
+/// By the distribution's name; `k`: where the cut normal is cut.
+void add_draws(RandomBlock& random, Distribution distribution, double factor, double k,
+               std::span<double> sums);
 
 }

@@ -119,6 +119,8 @@ double variance(const Scatter& s) {
         sum += a * a / 3;
     for (const auto& c : s.cut)
         sum += variance_of(c);
+    for (const auto& law : s.floats)
+        sum += variance(law);
     return sum;
 }
 
@@ -126,6 +128,8 @@ double support(const Scatter& s) {
     double sum = std::accumulate(s.boxes.begin(), s.boxes.end(), 0.0);
     for (const auto& c : s.cut)
         sum += c.k * c.sigma;
+    for (const auto& law : s.floats)
+        sum += support(law);
     return sum;
 }
 

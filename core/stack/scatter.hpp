@@ -1,4 +1,5 @@
 #pragma once
+#include "stack/float_law.hpp"
 #include <vector>
 
 /// Internal to the exact distribution: what scatters in a chain, about its mean, and the tail of it.
@@ -14,14 +15,18 @@ struct Scatter {
     std::vector<double>
         boxes; ///< half widths of uniform parts, largest first; a triangle is two of half its width
     std::vector<CutNormal> cut;
+    std::vector<FloatLaw> floats;
 
-    std::size_t parts() const { return boxes.size() + cut.size() + (normal_variance > 0 ? 1 : 0); }
+    std::size_t parts() const {
+        return boxes.size() + cut.size() + floats.size() + (normal_variance > 0 ? 1 : 0);
+    }
 };
 
 double variance(const Scatter& s);
 double support(const Scatter& s); ///< half width of everything but the normal part
 
-/// The 32 largest parts as they are and one normal for the others, where there are more than 64: the sum of n
+/// The 32 largest boxes and cut normals and all floats as they are and one normal for the others, where there
+/// are more than 64: the sum of n
 /// alike differs from it by about (x/σ)⁴/(20·n) of its tail.
 inline constexpr std::size_t kept_apart = 64;
 Scatter merged(const Scatter& s);
@@ -36,6 +41,11 @@ double closed_form_density(const Scatter& s, double x);
 
 /// The inverse Laplace integral; exact.cpp tells more.
 double contour_tail(const Scatter& s, double x);
+
+/// Floats beside so little else that the contour would never end: the greatest of them is taken out, and the
+/// tail of the others averaged over its law.
+bool ends_soon(const Scatter& s);
+double tail_over_greatest_float(const Scatter& s, double x);
 
 /// Parts far smaller than a few large ones, which the contour would have to follow for millions of steps.
 struct Scales {

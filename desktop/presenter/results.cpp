@@ -3,7 +3,7 @@
 
 namespace kollema::desktop {
 
-std::vector<CurvePoint> density_curve(const stack::RequirementResult& result) {
+std::vector<CurvePoint> density_curve(const assembly::RequirementResult& result) {
     const stack::ExactDistribution gap(result.chain);
     if (gap.sigma() == 0) return {};
     double from = gap.mean() - 4 * gap.sigma(), to = gap.mean() + 4 * gap.sigma();
@@ -34,7 +34,7 @@ std::shared_ptr<const Results> compute_results(const Project& project,
     results->findings = check::all_rules(project, results->placement, keep_going);
     for (const auto& requirement : project.requirements) {
         if (!keep_going()) return nullptr;
-        GapResult gap{requirement.id, stack::evaluate(project, results->placement, requirement), {}, {}};
+        GapResult gap{requirement.id, assembly::evaluate(project, results->placement, requirement), {}, {}};
         if (gap.result) {
             gap.curve = density_curve(*gap.result);
             gap.simulation = stack::simulate(gap.result->chain, gap.result->limits, {},

@@ -1,8 +1,8 @@
 #pragma once
+#include "assembly/requirement_result.hpp"
 #include "check/rules.hpp"
 #include "drawing/section.hpp"
 #include "stack/monte_carlo.hpp"
-#include "stack/requirement_result.hpp"
 #include <functional>
 #include <map>
 #include <memory>
@@ -17,7 +17,7 @@ struct CurvePoint {
 /// A requirement with everything its panel shows.
 struct GapResult {
     RequirementId id;
-    Result<stack::RequirementResult> result;
+    Result<assembly::RequirementResult> result;
     std::vector<CurvePoint> curve;
     std::optional<stack::MonteCarlo> simulation;
 };
@@ -36,6 +36,6 @@ std::shared_ptr<const Results> compute_results(const Project& project,
                                                const std::function<bool()>& keep_going);
 
 /// The gap's density over what is worth showing: its limits and four standard deviations.
-std::vector<CurvePoint> density_curve(const stack::RequirementResult& result);
+std::vector<CurvePoint> density_curve(const assembly::RequirementResult& result);
 
 }

@@ -1,5 +1,6 @@
 // The command line as a script sees it: what is printed, to where, and with which exit code.
 #include "quantity/format.hpp"
+#include "run.hpp"
 #include <algorithm>
 #include <array>
 #include <catch2/catch.hpp>
@@ -16,43 +17,7 @@
 
 using Json = nlohmann::json;
 namespace fs = std::filesystem;
-
-namespace {
-
-struct Run {
-    int code = -1;
-    std::string out, err;
-    Json json() const { return Json::parse(out); }
-};
-
-struct Scratch {
-    fs::path path =
-        fs::temp_directory_path() / ("kollema-cli-test-" + std::to_string(std::random_device{}()));
-    Scratch() { fs::create_directories(path); }
-    ~Scratch() { fs::remove_all(path); }
-    std::string file(const std::string& name, const std::string& text) const {
-        std::ofstream(path / name) << text;
-        return (path / name).string();
-    }
-};
-
-Run run(const std::string& arguments) {
-    const Scratch scratch;
-    const std::string errors = (scratch.path / "err").string();
-    Run result;
-    FILE* pipe = ::popen(fmt::format("{} {} 2>{}", KOLLEMA_CLI, arguments, errors).c_str(), "r");
-    std::array<char, 4096> buffer;
-    while (const auto n = std::fread(buffer.data(), 1, buffer.size(), pipe))
-        result.out.append(buffer.data(), n);
-    result.code = WEXITSTATUS(::pclose(pipe));
-    std::ifstream stream(errors);
-    result.err = {std::istreambuf_iterator<char>(stream), {}};
-    return result;
-}
-
-const std::string demo = KOLLEMA_SOURCE_DIR "/data/demo/fruit-sorter.kollema";
-
-}
+using namespace kollema::test;
 
 TEST_CASE("limits and fits answer with the keys of the contract") {
     const Json limits = run("limits 25 g6 --json").json();

@@ -1,7 +1,7 @@
 #include "assembly/loop.hpp"
+#include "assembly/requirement_result.hpp"
 #include "bench_parts.hpp"
 #include "drawing/section.hpp"
-#include "stack/requirement_result.hpp"
 #include <numeric>
 
 using namespace kollema;
@@ -136,14 +136,14 @@ TEST_CASE("a gap that nothing fixes is refused with the reason", "[assembly]") {
 TEST_CASE("a short chain is decided by worst case, a long one by statistics, unless the user says",
           "[stack]") {
     Project p = with_gap(screwed(), "top", "top");
-    const auto result = must(stack::evaluate(p, must(assembly::place(p)), p.requirements.back()));
+    const auto result = must(assembly::evaluate(p, must(assembly::place(p)), p.requirements.back()));
     CHECK(result.decided_by_worst_case);
     p.requirements.back().decided_by = DecidedBy::statistics;
     CHECK_FALSE(
-        must(stack::evaluate(p, must(assembly::place(p)), p.requirements.back())).decided_by_worst_case);
+        must(assembly::evaluate(p, must(assembly::place(p)), p.requirements.back())).decided_by_worst_case);
     const Project demo_project = demo();
-    CHECK_FALSE(must(stack::evaluate(demo_project, must(assembly::place(demo_project)),
-                                     demo_project.requirements.front()))
+    CHECK_FALSE(must(assembly::evaluate(demo_project, must(assembly::place(demo_project)),
+                                        demo_project.requirements.front()))
                     .decided_by_worst_case);
 }
 

@@ -1,5 +1,6 @@
 // The fit bench's own calculations: neighbours, advice, bearing seats, shares, and what the workshop's list
 // changes.
+#include "assembly/requirement_result.hpp"
 #include "bench_parts.hpp"
 #include "check/rules.hpp"
 #include "edit/bench_edits.hpp"
@@ -9,7 +10,6 @@
 #include "fit/bearing_seat.hpp"
 #include "fit/family.hpp"
 #include "stack/pair.hpp"
-#include "stack/requirement_result.hpp"
 #include <algorithm>
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -238,7 +238,7 @@ TEST_CASE("a process of the workshop's own gives undimensioned sizes their toler
     own.tolerance_class = 'c'; // coarser than the built-in m
     const auto after = must(edit::set_process_figures(before, own));
     const auto width = [](const Project& p) {
-        const auto result = must(stack::evaluate(p, must(assembly::place(p)), p.requirements.front()));
+        const auto result = must(assembly::evaluate(p, must(assembly::place(p)), p.requirements.front()));
         return result.worst_case.max - result.worst_case.min;
     };
     CHECK(width(after) >= width(before));

@@ -1,7 +1,7 @@
+#include "assembly/requirement_result.hpp"
 #include "bench_parts.hpp"
 #include "check/rules.hpp"
 #include "joint/matched_features.hpp"
-#include "stack/requirement_result.hpp"
 
 using namespace kollema;
 using namespace kollema::test;
@@ -34,7 +34,7 @@ bool says(const check::Findings& found, const char* words) {
 }
 
 double yield(const Project& p) {
-    return must(stack::evaluate(p, must(assembly::place(p)), p.requirements.front())).distribution.yield;
+    return must(assembly::evaluate(p, must(assembly::place(p)), p.requirements.front())).distribution.yield;
 }
 
 }

@@ -1,9 +1,9 @@
 #include "follow.hpp"
 #include "assembly/placement.hpp"
+#include "assembly/requirement_result.hpp"
 #include "check/rules.hpp"
 #include "drawing/section.hpp"
 #include "file/project_file.hpp"
-#include "stack/requirement_result.hpp"
 #include <cctype>
 #include <cmath>
 #include <string_view>
@@ -64,7 +64,7 @@ void look_at_sections(const Project& project, const assembly::Placement& placeme
 
 void look_at_gaps(const Project& project, const assembly::Placement& placement) {
     for (const auto& requirement : project.requirements) {
-        const auto result = stack::evaluate(project, placement, requirement);
+        const auto result = assembly::evaluate(project, placement, requirement);
         if (!result) continue;
         for (const double value :
              {result->nominal, result->worst_case.min, result->worst_case.max, result->rss.min,

@@ -25,10 +25,10 @@ TEST_CASE("a counterbore is judged at its borders: proud, too narrow, too little
         double d, k, dk;
     };
     constexpr double in = 25.4;
-    for (const auto& c : {Case{"M3", "8.8", 3, 3, 5.5}, Case{"M6", "8.8", 6, 6, 10},
-                          Case{"M12", "8.8", 12, 12, 18}, Case{"M24", "8.8", 24, 24, 36},
-                          Case{"1/4-20UNC", "A574", 0.25 * in, 0.25 * in, 0.375 * in},
-                          Case{"1/2-13UNC", "A574", 0.5 * in, 0.5 * in, 0.75 * in}}) {
+    for (const auto& c :
+         {Case{"M3", "8.8", 3, 3, 5.5}, Case{"M6", "8.8", 6, 6, 10}, Case{"M12", "8.8", 12, 12, 18},
+          Case{"M24", "8.8", 24, 24, 36}, Case{"1/4-20UNC", "A574", 0.25 * in, 0.25 * in, 0.375 * in},
+          Case{"1/2-13UNC", "A574", 0.5 * in, 0.5 * in, 0.75 * in}}) {
         CAPTURE(c.thread);
         const CapScrew screw{.thread = c.thread, .property_class = c.property_class};
         const double thick = 4 * c.d, wide = 2 * c.dk, deep = c.k + a_little_mm;
@@ -57,7 +57,8 @@ TEST_CASE("a counterbore is judged at its borders: proud, too narrow, too little
 
 TEST_CASE("a clearance hole as wide as its fastener is no clearance", "[kind]") {
     const auto needs = [](double hole_mm) {
-        return needs_of("no-clearance", CapScrew{.thread = "M8", .counterbored = false}, site_of({10, 10, 30}),
+        return needs_of("no-clearance", CapScrew{.thread = "M8", .counterbored = false},
+                        site_of({10, 10, 30}),
                         [&](kind::AsMade& made) { made.holes[1][0]->diameter_mm = hole_mm; });
     };
     CHECK(needs(8 + a_little_mm).empty());
@@ -81,7 +82,7 @@ TEST_CASE("the bearing face of a head lies on the floor of its recess, or on its
         const double h = *(*standards::hardware("ISO 7089", size))["h"];
         CHECK(head_at({.thread = size, .counterbored = false, .washer = true}) ==
               Approx(-h).epsilon(1e-9)); // above it by the washer
-        // The screw ends where head and length say, and the tapped hole holds what is beyond the first member.
+        // The tapped hole holds what of the screw is beyond the first member.
         const auto d = designed(CapScrew{.thread = size}, site_of({30, 60}));
         const double point = d.pieces.front().at_mm + d.pieces.front().length_mm;
         CHECK(point > 30);

@@ -4,17 +4,17 @@
 #include "stack/chain.hpp"
 #include "stack/exact.hpp"
 
-namespace kollema::stack {
+namespace kollema::assembly {
 
 /// Everything known about a requirement but the simulation.
 struct RequirementResult {
-    assembly::Loop loop;
-    std::vector<Contributor> chain; ///< one for every link, in the same order
-    Limits limits;
+    Loop loop;
+    std::vector<stack::Contributor> chain; ///< one for every link, in the same order
+    stack::Limits limits;
     double nominal = 0;
-    Interval worst_case, rss;
-    GapProbabilities distribution;
-    std::vector<Contribution> contributions;
+    stack::Interval worst_case, rss;
+    stack::GapProbabilities distribution;
+    std::vector<stack::Contribution> contributions;
     bool decided_by_worst_case = false;
     std::string decided_because;
     bool met = false;
@@ -22,10 +22,10 @@ struct RequirementResult {
 };
 
 /// The contributors of a loop.
-std::vector<Contributor> chain_of(const assembly::Loop& loop);
+std::vector<stack::Contributor> chain_of(const Loop& loop);
 
-/// Errors: as assembly::find_loop.
-Result<RequirementResult> evaluate(const Project& project, const assembly::Placement& placement,
+/// Errors: as find_loop.
+Result<RequirementResult> evaluate(const Project& project, const Placement& placement,
                                    const Requirement& requirement);
 
 }

@@ -1,14 +1,14 @@
-#include "stack/requirement_result.hpp"
+#include "assembly/requirement_result.hpp"
 #include "quantity/format.hpp"
 #include <fmt/format.h>
 
-namespace kollema::stack {
+namespace kollema::assembly {
 namespace {
 
 /// Worst case for short chains: with so few contributors their extremes do meet.
 constexpr std::size_t short_chain = 4;
 
-bool within(const Interval& gap, const Limits& limits) {
+bool within(const stack::Interval& gap, const stack::Limits& limits) {
     constexpr double rounding = 1e-9;
     return (!limits.lower || gap.min >= *limits.lower - rounding) &&
            (!limits.upper || gap.max <= *limits.upper + rounding);
@@ -56,8 +56,8 @@ Working working_of(const RequirementResult& result) {
 
 }
 
-std::vector<Contributor> chain_of(const assembly::Loop& loop) {
-    std::vector<Contributor> chain;
+std::vector<stack::Contributor> chain_of(const Loop& loop) {
+    std::vector<stack::Contributor> chain;
     for (const auto& link : loop.links)
         chain.push_back({.name = link.name,
                          .nominal = link.nominal_mm,
@@ -69,20 +69,20 @@ std::vector<Contributor> chain_of(const assembly::Loop& loop) {
     return chain;
 }
 
-Result<RequirementResult> evaluate(const Project& project, const assembly::Placement& placement,
+Result<RequirementResult> evaluate(const Project& project, const Placement& placement,
                                    const Requirement& requirement) {
-    auto loop = assembly::find_loop(project, placement, requirement);
+    auto loop = find_loop(project, placement, requirement);
     if (!loop) return tl::unexpected(loop.error());
     RequirementResult result{.loop = std::move(*loop),
                              .limits = {requirement.lower_mm, requirement.upper_mm}};
     result.chain = chain_of(result.loop);
-    if (const auto sound = validate(result.chain, result.limits); !sound)
+    if (const auto sound = stack::validate(result.chain, result.limits); !sound)
         return tl::unexpected(sound.error());
-    result.nominal = nominal(result.chain);
-    result.worst_case = worst_case(result.chain);
-    result.rss = root_sum_square(result.chain);
-    result.distribution = gap_probabilities(result.chain, result.limits);
-    result.contributions = contributions(result.chain);
+    result.nominal = stack::nominal(result.chain);
+    result.worst_case = stack::worst_case(result.chain);
+    result.rss = stack::root_sum_square(result.chain);
+    result.distribution = stack::gap_probabilities(result.chain, result.limits);
+    result.contributions = stack::contributions(result.chain);
     decide(result, requirement);
     result.working = working_of(result);
     return result;

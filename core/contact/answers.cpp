@@ -1,0 +1,266 @@
+#include "contact/answers.hpp"
+#include "contact/sum_of_norms.hpp"
+#include "contact/tied.hpp"
+#include "stack/float_law.hpp"
+#include <algorithm>
+#include <cmath>
+
+namespace kollema::contact {
+namespace {
+
+using stack::Contributor;
+
+const Clearance* clearance_of(const Toleranced& assembly, std::size_t contact) {
+    const auto& c = assembly.behaviour[contact].clearance;
+    return c && c->rest != Rest::centred ? &*c : nullptr;
+}
+
+/// Least and greatest radius within a clearance's limits.
+stack::Interval radii(const Contributor& c) {
+    return {stack::radius_of(stack::zone_middle(c) - stack::half_width(c)), stack::greatest_radius(c)};
+}
+double middle(const stack::Interval& i) { return (i.min + i.max) / 2; }
+double half(const stack::Interval& i) { return (i.max - i.min) / 2; }
+
+double at(const std::map<std::size_t, double>& all, std::size_t key) {
+    const auto found = all.find(key);
+    return found == all.end() ? 0 : found->second;
+}
+Vector at(const std::map<std::size_t, Vector>& all, std::size_t key) {
+    const auto found = all.find(key);
+    return found == all.end() ? Vector() : found->second;
+}
+
+/// What a contact's clearance does to the gap: its part in the spread about the middle.
+struct ClearancePart {
+    double sensitivity = 0; ///< of the diametral clearance
+    double middle = 0, half = 0, variance = 0;
+};
+
+ClearancePart part_of(const GapEffects& of, std::size_t contact, const Clearance& clearance) {
+    const auto limits = radii(clearance.size);
+    if (clearance.rest == Rest::pushed) {
+        const double pull = at(of.pulls.of_push, contact);
+        double mean = 0, squares = 0;
+        for (const auto& r : stack::radii_as_made(clearance.size)) {
+            mean += r.weight * r.radius;
+            squares += r.weight * r.radius * r.radius;
+        }
+        return {pull / 2, pull * middle(limits), std::abs(pull) * half(limits),
+                pull * pull * std::max(0.0, squares - mean * mean)};
+    }
+    const Vector force = at(of.pulls.of_float, contact);
+    return {force.norm() / 2, 0, force.norm() * limits.max,
+            force.squaredNorm() * stack::mean_square_radius(clearance.size) / (force.size() == 2 ? 4 : 3)};
+}
+
+/// Sizes as independent contributors about the gap's nominal, and the clearances that are pushed or float.
+struct Parts {
+    std::vector<Contributor> chain;
+    std::vector<stack::Play> plays;
+};
+
+Parts parts_of(const Toleranced& assembly, const GapEffects& of) {
+    Parts parts;
+    parts.chain.push_back({.name = "gap", .nominal = of.nominal, .distribution = Distribution::fixed});
+    for (std::size_t s = 0; s < assembly.sizes.size(); ++s) {
+        Contributor c = assembly.sizes[s].size;
+        c.nominal = 0;
+        c.sensitivity = at(of.pulls.of_size, s);
+        if (c.sensitivity == 0) continue;
+        parts.chain.push_back(std::move(c));
+    }
+    for (std::size_t i = 0; i < assembly.behaviour.size(); ++i) {
+        const Clearance* clearance = clearance_of(assembly, i);
+        if (!clearance) continue;
+        using Place = stack::Play::Place;
+        const bool is_pushed = clearance->rest == Rest::pushed;
+        const Vector force = at(of.pulls.of_float, i);
+        const double reach = is_pushed ? at(of.pulls.of_push, i) : force.norm();
+        const Place place = is_pushed ? Place::pushed : force.size() == 2 ? Place::disc : Place::line;
+        if (reach != 0) parts.plays.push_back({clearance->size, reach, place});
+    }
+    return parts;
+}
+
+/// Greatest value of the gap, or where `sign` is −1 of its opposite.
+std::optional<double> extreme(const Toleranced& assembly, const GapEffects& of, double sign) {
+    const auto ways = static_cast<Eigen::Index>(of.spare.size());
+    double constant = sign * of.nominal;
+    Vector linear = Vector::Zero(ways);
+    std::vector<Norm> norms;
+    const auto add = [&](double middle, double weight, double own, auto of_spare) {
+        Norm n{weight, Vector::Constant(1, own), Matrix(1, ways)};
+        for (Eigen::Index w = 0; w < ways; ++w)
+            n.slope(0, w) = of_spare(of.spare[static_cast<std::size_t>(w)]);
+        constant += sign * own * middle;
+        linear += sign * middle * n.slope.row(0).transpose();
+        if (weight > 0) norms.push_back(std::move(n));
+    };
+    for (std::size_t s = 0; s < assembly.sizes.size(); ++s) {
+        const auto& size = assembly.sizes[s].size;
+        const bool enters =
+            of.pulls.of_size.contains(s) ||
+            std::ranges::any_of(of.spare, [&](const Pulls& p) { return p.of_size.contains(s); });
+        if (enters)
+            add((size.plus + size.minus) / 2, stack::half_width(size), at(of.pulls.of_size, s),
+                [&](const Pulls& p) { return at(p.of_size, s); });
+    }
+    for (const auto& [c, pull] : of.pulls.of_push) {
+        const auto limits = radii(assembly.behaviour[c].clearance->size);
+        add(middle(limits), half(limits), pull,
+            [&, contact = c](const Pulls& p) { return at(p.of_push, contact); });
+    }
+    for (const auto& [c, force] : of.pulls.of_float) {
+        const double greatest = radii(assembly.behaviour[c].clearance->size).max;
+        Norm n{greatest, force, Matrix::Zero(force.size(), ways)};
+        for (Eigen::Index w = 0; w < ways; ++w)
+            if (const Vector spare = at(of.spare[static_cast<std::size_t>(w)].of_float, c); spare.size() > 0)
+                n.slope.col(w) = spare;
+        norms.push_back(std::move(n));
+    }
+    return least_sum_of_norms(constant, linear, norms);
+}
+
+}
+
+GapAnswer answer(const Toleranced& assembly, const Effects& effects, std::size_t gap) {
+    const auto& of = effects.gaps[gap];
+    GapAnswer a{.nominal = of.nominal};
+    double middle_of_zones = of.nominal, squares = 0, variance = 0, reach = 0;
+    struct Share {
+        double variance, half;
+    };
+    std::vector<Share> shares;
+    const auto add = [&](const Contributor& c, double sensitivity, Share share) {
+        a.contributions.push_back({c.name, c.nominal, sensitivity, c.plus, c.minus, 0, 0});
+        shares.push_back(share);
+        squares += share.half * share.half;
+        variance += share.variance;
+        reach += share.half;
+    };
+    for (std::size_t s = 0; s < assembly.sizes.size(); ++s) {
+        const Contributor& c = assembly.sizes[s].size;
+        const double factor = at(of.pulls.of_size, s), sigma = factor * stack::moments(c).sigma;
+        middle_of_zones += factor * (c.plus + c.minus) / 2;
+        add(c, factor, {sigma * sigma, std::abs(factor) * stack::half_width(c)});
+    }
+    for (std::size_t i = 0; i < assembly.behaviour.size(); ++i) {
+        const auto& clearance = assembly.behaviour[i].clearance;
+        if (!clearance) continue;
+        const ClearancePart part =
+            clearance->rest == Rest::centred ? ClearancePart{} : part_of(of, i, *clearance);
+        if (clearance->rest == Rest::pushed)
+            a.nominal += at(of.pulls.of_push, i) * stack::radius_of(clearance->size.nominal);
+        middle_of_zones += part.middle;
+        add(clearance->size, part.sensitivity, {part.variance, part.half});
+    }
+    for (std::size_t i = 0; i < shares.size(); ++i) {
+        a.contributions[i].variance_share = variance > 0 ? shares[i].variance / variance : 0;
+        a.contributions[i].worst_case_share = reach > 0 ? shares[i].half / reach : 0;
+    }
+    a.rss = {middle_of_zones - std::sqrt(squares), middle_of_zones + std::sqrt(squares)};
+    const auto greatest = extreme(assembly, of, 1), least = extreme(assembly, of, -1);
+    if (greatest && least) a.worst_case = stack::Interval{-*least, *greatest};
+    a.exact = of.exact;
+    if (a.exact) {
+        const Parts parts = parts_of(assembly, of);
+        a.distribution = stack::gap_probabilities(parts.chain, assembly.gaps[gap].limits, parts.plays);
+    }
+    for (std::size_t c = 0; c < assembly.behaviour.size(); ++c)
+        a.reactions.push_back(of.forces.contains(c) ? of.forces.at(c) : Vector3::Zero());
+    return a;
+}
+
+void take_from(const Simulated& simulated, std::size_t gap, GapAnswer& answer) {
+    const auto& g = simulated.gaps[gap];
+    answer.distribution = {g.mean, g.sigma, g.yield, simulated.below[gap], simulated.above[gap]};
+}
+
+namespace {
+
+/// One null vector: how far the sizes make the contacts disagree, as a chain, against what they allow.
+Misfit of_one_vector(const Toleranced& assembly, const Rows& rows, const Tied& group) {
+    std::vector<Vector3> force(assembly.behaviour.size(), Vector3::Zero()); // by contact
+    std::vector<double> size(assembly.behaviour.size(), 0);
+    for (std::size_t i = 0; i < group.rows.size(); ++i) {
+        const auto& owner = rows.owners[static_cast<std::size_t>(group.rows[i])];
+        const double part = group.null(static_cast<Eigen::Index>(i), 0);
+        size[owner.contact] += part * part;
+        if (!owner.stop.turns) force[owner.contact] += part * owner.stop.u;
+    }
+    const double scale = std::sqrt(*std::ranges::max_element(size));
+    std::vector<Contributor> apart; // λᵀδ, and minus the same
+    for (const auto& s : assembly.sizes) {
+        double factor = 0;
+        for (const auto& move : s.moves)
+            if (move.of == Move::Of::contact)
+                factor += (move.second_side ? 1 : -1) * force[move.index].dot(move.along) / scale;
+        Contributor c = s.size;
+        c.nominal = 0;
+        c.sensitivity = factor;
+        apart.push_back(std::move(c));
+    }
+    std::vector<stack::Play> allowed; // Σ radius·‖λ‖, taken off
+    for (const std::size_t c : group.contacts)
+        if (const auto& clearance = assembly.behaviour[c].clearance)
+            allowed.push_back({clearance->size, -force[c].norm() / scale, stack::Play::Place::pushed});
+    const auto beyond = [&] {
+        const stack::ExactDistribution excess(apart, allowed);
+        return excess.above(0);
+    };
+    Misfit misfit{.contacts = group.contacts, .disagreement = stack::moments(apart)};
+    const double one_side = beyond();
+    for (auto& c : apart)
+        c.sensitivity = -c.sensitivity;
+    misfit.together = std::clamp(1 - one_side - beyond(), 0.0, 1.0);
+    misfit.disagreement->mean = std::abs(misfit.disagreement->mean);
+    return misfit;
+}
+
+bool a_size_enters(const Toleranced& assembly, const Rows& rows, const Tied& group) {
+    for (const auto& size : assembly.sizes) {
+        Vector shift = Vector::Zero(static_cast<Eigen::Index>(group.rows.size()));
+        double moved = 0;
+        for (const auto& move : size.moves) {
+            if (move.of != Move::Of::contact) continue;
+            for (std::size_t i = 0; i < group.rows.size(); ++i) {
+                const auto& owner = rows.owners[static_cast<std::size_t>(group.rows[i])];
+                if (owner.contact == move.index && !owner.stop.turns)
+                    shift[static_cast<Eigen::Index>(i)] +=
+                        (move.second_side ? 1 : -1) * owner.stop.u.dot(move.along);
+            }
+            moved = std::max(moved, move.along.norm());
+        }
+        if ((group.null.transpose() * shift).norm() > 1e-9 * moved) return true;
+    }
+    return false;
+}
+
+}
+
+std::vector<Misfit> misfits(const Toleranced& assembly, const Held& held, const Simulated& simulated) {
+    std::vector<Misfit> all;
+    for (std::size_t b = 0; b < held.blocks.all.size(); ++b) {
+        std::vector<std::size_t> by_shape;
+        for (const std::size_t c : held.blocks.all[b].contacts)
+            if (assembly.mechanism.contacts[c].type != Type::clamp) by_shape.push_back(c);
+        const Rows rows = rows_of(assembly.mechanism, held.scale, held.blocks, b, by_shape);
+        for (const auto& group : tied_groups(rows, subspaces(rows.matrix).left_null)) {
+            if (!a_size_enters(assembly, rows, group)) continue;
+            if (group.null.cols() == 1) {
+                all.push_back(of_one_vector(assembly, rows, group));
+                continue;
+            }
+            Misfit several{.contacts = group.contacts, .disagreement = {}};
+            for (std::size_t g = 0; g < simulated.groups.size(); ++g)
+                if (std::ranges::find(group.contacts, simulated.groups[g].front()) != group.contacts.end())
+                    several.together = std::min(several.together, simulated.together[g]);
+            all.push_back(several);
+        }
+    }
+    std::ranges::sort(all, {}, [](const Misfit& m) { return m.contacts.front(); });
+    return all;
+}
+
+}

@@ -1,0 +1,33 @@
+#pragma once
+#include "contact/sampling.hpp"
+#include "stack/exact.hpp"
+
+namespace kollema::contact {
+
+/// Everything about one gap.
+struct GapAnswer {
+    double nominal = 0;                        ///< clearances at nominal, floats by chance in their middle
+    std::optional<stack::Interval> worst_case; ///< none where nothing goes together
+    stack::Interval rss;
+    stack::GapProbabilities distribution;
+    bool exact = true; ///< else floats depend on each other, and the distribution is the simulation's
+    std::vector<stack::Contribution> contributions; ///< sizes, then clearances, in order
+    std::vector<Vector3> reactions;                 ///< by contact: force for a unit force along the gap
+};
+
+/// Contacts that tie each other, and what that costs.
+struct Misfit {
+    std::vector<std::size_t> contacts;
+    std::optional<stack::Moments> disagreement; ///< in mm; none where several null vectors tie them
+    double together = 1;                        ///< share of assemblies that go together
+};
+
+/// The closed forms of a gap; where it is not exact its distribution is filled in from a simulation.
+GapAnswer answer(const Toleranced& assembly, const Effects& effects, std::size_t gap);
+void take_from(const Simulated& simulated, std::size_t gap, GapAnswer& answer);
+
+/// Groups of contacts that shape ties together and that a size enters, in file order.  `simulated` answers
+/// for groups with several null vectors.
+std::vector<Misfit> misfits(const Toleranced& assembly, const Held& held, const Simulated& simulated);
+
+}

@@ -1,0 +1,231 @@
+#include "contact/sampling.hpp"
+#include "contact/place_by_chance.hpp"
+#include "stack/float_law.hpp"
+#include "stack/random.hpp"
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <map>
+#include <set>
+
+namespace kollema::contact {
+namespace {
+
+constexpr auto batch = stack::RandomBlock::batch;
+
+/// Something that scatters: deviations from its mean, drawn 512 at a time.
+struct Drawn {
+    double mean = 0; ///< deviation of the mean for a size; the mean itself for a clearance
+    stack::Draw draw;
+    std::array<double, batch> values{};
+    void fill(stack::RandomBlock& random, std::size_t count) {
+        const std::span<double> all(values.data(), count);
+        std::ranges::fill(all, mean);
+        if (draw.factor != 0) stack::add_draws(random, draw.distribution, draw.factor, draw.k, all);
+    }
+};
+
+struct Plan {
+    const Toleranced& assembly;
+    const Effects& effects;
+    struct Tie { ///< a group of floats that depend on each other
+        std::size_t block = 0;
+        PlaceByChance place;
+    };
+    std::vector<Tie> ties;
+    std::vector<std::vector<std::size_t>> groups; ///< their contacts
+    struct Alone {
+        std::size_t contact = 0, block = 0;
+        std::vector<Eigen::Index> rows;
+    };
+    std::vector<Alone> alone;
+    struct Pull { ///< of a contact's floats on a gap
+        std::size_t block = 0;
+        std::vector<Eigen::Index> rows;
+        Vector force;
+    };
+    std::vector<std::vector<Pull>> pulls; ///< by gap
+    std::vector<double> low, high;        ///< limits by gap, from its nominal
+};
+
+struct Counts {
+    std::vector<stack::Tally> gaps;
+    std::vector<std::uint64_t> apart; ///< by group
+    std::uint64_t left_out = 0;
+};
+
+Plan plan_of(const Toleranced& assembly, const Effects& effects) {
+    const Held& held = effects.held;
+    Plan plan{.assembly = assembly, .effects = effects};
+    std::vector<double> radius;
+    for (const auto& b : assembly.behaviour)
+        radius.push_back(b.clearance ? stack::radius_of(stack::zone_middle(b.clearance->size)) : 0);
+    for (std::size_t b = 0; b < held.all.size(); ++b) {
+        const HeldBlock& block = held.all[b];
+        std::set<std::size_t> tied;
+        for (const auto& group : tied_groups(block.floating, block.spaces.left_null)) {
+            plan.ties.push_back({b, PlaceByChance(block, group, radius)});
+            plan.groups.push_back(group.contacts);
+            tied.insert(group.contacts.begin(), group.contacts.end());
+        }
+        for (std::size_t r = 0; r < block.floating.owners.size(); ++r) {
+            const std::size_t c = block.floating.owners[r].contact;
+            if (tied.contains(c)) continue;
+            const bool known = !plan.alone.empty() && plan.alone.back().contact == c;
+            if (!known) plan.alone.push_back({c, b, {}});
+            plan.alone.back().rows.push_back(static_cast<Eigen::Index>(r));
+        }
+    }
+    std::map<std::size_t, Plan::Pull> floating; // by contact
+    for (std::size_t b = 0; b < held.all.size(); ++b)
+        for (std::size_t r = 0; r < held.all[b].floating.owners.size(); ++r) {
+            auto& pull = floating[held.all[b].floating.owners[r].contact];
+            pull.block = b;
+            pull.rows.push_back(static_cast<Eigen::Index>(r));
+        }
+    for (const auto& gap : effects.gaps) {
+        auto& pulls = plan.pulls.emplace_back();
+        for (const auto& [contact, force] : gap.pulls.of_float) {
+            pulls.push_back(floating.at(contact));
+            pulls.back().force = force;
+        }
+    }
+    constexpr double none = std::numeric_limits<double>::infinity();
+    for (std::size_t g = 0; g < assembly.gaps.size(); ++g) {
+        const auto& limits = assembly.gaps[g].limits;
+        const double nominal = effects.gaps[g].nominal, rounding = 1e-13 * std::abs(nominal);
+        plan.low.push_back(limits.lower ? *limits.lower - nominal - rounding : -none);
+        plan.high.push_back(limits.upper ? *limits.upper - nominal + rounding : none);
+    }
+    return plan;
+}
+
+/// Draws one block's assemblies.
+class BlockRun {
+public:
+    BlockRun(const Plan& plan, std::uint64_t seed, std::uint64_t block)
+        : plan_(plan),
+          random_(seed, block),
+          radius_(plan.assembly.behaviour.size(), 0) {
+        for (const auto& held_block : plan.effects.held.all)
+            floats_.emplace_back(Vector::Zero(held_block.floating.matrix.rows()));
+        for (const auto& size : plan.assembly.sizes)
+            sizes_.push_back({stack::moments(size.size).mean - size.size.nominal, stack::draw_of(size.size)});
+        for (std::size_t c = 0; c < plan.assembly.behaviour.size(); ++c) {
+            const auto& clearance = plan.assembly.behaviour[c].clearance;
+            if (!clearance || clearance->rest == Rest::centred) continue;
+            cleared_.push_back(c);
+            clearances_.push_back({stack::moments(clearance->size).mean, stack::draw_of(clearance->size)});
+        }
+        counts_.gaps.resize(plan.assembly.gaps.size());
+        counts_.apart.resize(plan.ties.size());
+    }
+
+    Counts run(std::uint64_t samples) {
+        for (std::uint64_t done = 0; done < samples; done += batch) {
+            const auto count = static_cast<std::size_t>(std::min<std::uint64_t>(batch, samples - done));
+            for (auto* drawn : {&sizes_, &clearances_})
+                for (auto& d : *drawn)
+                    d.fill(random_, count);
+            for (std::size_t i = 0; i < count; ++i)
+                one(i);
+        }
+        return std::move(counts_);
+    }
+
+private:
+    void one(std::size_t i) {
+        for (std::size_t k = 0; k < cleared_.size(); ++k)
+            radius_[cleared_[k]] = stack::radius_of(clearances_[k].values[i]);
+        if (!place(i)) {
+            ++counts_.left_out;
+            return;
+        }
+        for (std::size_t g = 0; g < counts_.gaps.size(); ++g)
+            counts_.gaps[g].add(gap(g, i), plan_.low[g], plan_.high[g]);
+    }
+
+    bool place(std::size_t i) {
+        for (const auto& tie : plan_.ties) { // what the sizes do to the floats, before these are placed
+            const std::size_t b = tie.block;
+            const auto& shifts = plan_.effects.blocks[b];
+            floats_[b].setZero();
+            for (const auto& shift : shifts.sizes)
+                floats_[b] += sizes_[shift.by].values[i] * shift.floating;
+            for (const auto& shift : shifts.pushes)
+                floats_[b] += radius_[shift.by] * shift.floating;
+        }
+        bool all = true;
+        for (std::size_t t = 0; t < plan_.ties.size(); ++t) // each touches its own rows only
+            if (!plan_.ties[t].place.draw(random_, radius_, floats_[plan_.ties[t].block])) {
+                ++counts_.apart[t];
+                all = false;
+            }
+        for (const auto& alone : plan_.alone) {
+            Vector at(static_cast<Eigen::Index>(alone.rows.size()));
+            place_alone(random_, radius_[alone.contact], at);
+            floats_[alone.block](alone.rows) = at;
+        }
+        return all;
+    }
+
+    double gap(std::size_t g, std::size_t i) const {
+        const auto& pulls = plan_.effects.gaps[g].pulls;
+        double sum = 0;
+        for (const auto& pull : plan_.pulls[g])
+            for (std::size_t r = 0; r < pull.rows.size(); ++r)
+                sum += pull.force[static_cast<Eigen::Index>(r)] * floats_[pull.block][pull.rows[r]];
+        for (const auto& [size, pull] : pulls.of_size)
+            sum += pull * sizes_[size].values[i];
+        for (const auto& [contact, pull] : pulls.of_push)
+            sum += pull * radius_[contact];
+        return sum;
+    }
+
+    const Plan& plan_;
+    stack::RandomBlock random_;
+    std::vector<Drawn> sizes_, clearances_;
+    std::vector<std::size_t> cleared_; ///< contact of each clearance
+    std::vector<double> radius_;       ///< by contact
+    std::vector<Vector> floats_;       ///< by block
+    Counts counts_;
+};
+
+}
+
+std::optional<Simulated> simulate(const Toleranced& assembly, const Effects& effects,
+                                  const stack::Sampling& sampling, const stack::KeepGoing& keep_going) {
+    const Plan plan = plan_of(assembly, effects);
+    std::vector<Counts> blocks((sampling.samples + stack::samples_a_block - 1) / stack::samples_a_block);
+    const bool done =
+        stack::for_every_block(sampling, keep_going, [&](std::uint64_t block, std::uint64_t samples) {
+            blocks[block] = BlockRun(plan, sampling.seed, block).run(samples);
+        });
+    if (!done) return std::nullopt;
+    Counts total{std::vector<stack::Tally>(assembly.gaps.size()),
+                 std::vector<std::uint64_t>(plan.ties.size())};
+    for (const auto& block : blocks) {
+        for (std::size_t g = 0; g < total.gaps.size(); ++g)
+            total.gaps[g] += block.gaps[g];
+        for (std::size_t t = 0; t < total.apart.size(); ++t)
+            total.apart[t] += block.apart[t];
+        total.left_out += block.left_out;
+    }
+    Simulated all{.left_out = total.left_out, .groups = plan.groups};
+    for (std::size_t g = 0; g < total.gaps.size(); ++g) {
+        const auto& tally = total.gaps[g];
+        const auto moments = tally.moments(effects.gaps[g].nominal);
+        const double n = std::max<double>(1, static_cast<double>(tally.count));
+        all.gaps.push_back(
+            {sampling.samples, sampling.seed, moments.mean, moments.sigma,
+             static_cast<double>(tally.inside) / n,
+             tally.count > 0 ? stack::wilson95(tally.inside, tally.count) : stack::Interval{0, 1}});
+        all.below.push_back(static_cast<double>(tally.below) / n);
+        all.above.push_back(static_cast<double>(tally.above) / n);
+    }
+    for (const auto apart : total.apart)
+        all.together.push_back(1 - static_cast<double>(apart) / static_cast<double>(sampling.samples));
+    return all;
+}
+
+}

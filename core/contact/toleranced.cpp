@@ -1,0 +1,21 @@
+#include "contact/toleranced.hpp"
+
+namespace kollema::contact {
+
+std::string_view name(Rest rest) {
+    switch (rest) {
+    case Rest::chance:
+        return "chance";
+    case Rest::pushed:
+        return "pushed";
+    case Rest::centred:
+        break;
+    }
+    return "centred";
+}
+
+int usual_level(Type type) {
+    return type == Type::seat || type == Type::line || type == Type::point || type == Type::ring ? 0 : 1;
+}
+
+}

@@ -1,0 +1,54 @@
+#pragma once
+#include "stack/chain.hpp"
+#include <complex>
+#include <functional>
+#include <vector>
+
+/// What a clearance gives a gap: the place that a pin takes in its hole, or a tab in its slot, by chance.
+namespace kollema::stack {
+
+/// A clearance as it is made and the share of its place that reaches the gap.
+struct Play {
+    Contributor clearance; ///< hole minus pin; what is made below 0 leaves no place
+    double reach = 1;      ///< how far the gap moves for a move of the pin in the direction that matters
+    enum class Place {
+        line,   ///< any place from one side of the slot to the other is as likely
+        disc,   ///< any place in the round hole
+        pushed, ///< at one side: the gap moves by reach × radius, its sign kept
+    } place = Place::line;
+};
+
+/// Half the clearance, the radius within which the pin has its place: at the limits and over all that are
+/// made.
+double radius_of(double clearance);
+double greatest_radius(const Contributor& clearance);
+double mean_square_radius(const Contributor& clearance); ///< E ρ²
+
+/// Internal to the exact distribution.  A symmetric law of the gap: the place in a disc seen from the side
+/// (its density a half ellipse) or on a line, mixed over the radii that are made.
+struct FloatLaw {
+    bool disc = false;
+    struct Radius {
+        double weight = 0, radius = 0;
+    };
+    std::vector<Radius> mix; ///< weights sum to 1
+};
+FloatLaw law_of(const Play& play, double unit); ///< of a play that is not pushed
+
+double variance(const FloatLaw& law);
+double support(const FloatLaw& law);
+/// Generating function E e^(sX) with its first two derivatives, divided by e^(support·Re s).  Re s ≥ 0.
+struct Generating {
+    std::complex<double> value, first, second;
+};
+Generating generating(const FloatLaw& law, std::complex<double> s);
+/// P(X > x) of this law alone.
+double tail(const FloatLaw& law, double x);
+/// E f(X): the mean of a function over the law, to about 1e-10 of the greatest value.
+double mean_over(const FloatLaw& law, const std::function<double(double)>& f);
+
+/// Clearances as made, for any mean over them: nodes with weights that sum to 1, those below 0 as 0.
+/// More pieces put them closer together.
+std::vector<FloatLaw::Radius> radii_as_made(const Contributor& clearance, int pieces = 1);
+
+}

@@ -1,0 +1,163 @@
+// Bare mechanisms and assemblies, against worked cases and against files that are broken.
+#include "run.hpp"
+#include <algorithm>
+#include <catch2/catch.hpp>
+
+using Json = nlohmann::json;
+using namespace kollema::test;
+
+namespace {
+
+/// The value at a way such as "parts[part=a].axis.point.0".
+const Json* at(const Json& document, std::string way) {
+    const Json* here = &document;
+    while (!way.empty()) {
+        const auto bracket = way.find('['), dot = way.find('.');
+        const std::string key = way.substr(0, std::min(bracket, dot));
+        if (!key.empty()) {
+            if (here->is_array()) {
+                const auto index = static_cast<std::size_t>(std::stoul(key));
+                if (index >= here->size()) return nullptr;
+                here = &(*here)[index];
+            } else if (here->contains(key))
+                here = &(*here)[key];
+            else
+                return nullptr;
+        }
+        if (bracket < dot) { // [name=value] picks one of a list
+            const auto close = way.find(']'), equals = way.find('=');
+            const std::string name = way.substr(bracket + 1, equals - bracket - 1),
+                              value = way.substr(equals + 1, close - equals - 1);
+            const auto found = std::ranges::find_if(*here, [&](const Json& j) { return j[name] == value; });
+            if (found == here->end()) return nullptr;
+            here = &*found;
+            way = close + 1 < way.size() ? way.substr(close + 2) : "";
+        } else
+            way = dot == std::string::npos ? "" : way.substr(dot + 1);
+    }
+    return here;
+}
+
+bool agrees(const Json& value, const Json& expect) {
+    if (expect.contains("min")) return value >= expect["min"] && value <= expect["max"];
+    if (expect.contains("any_value"))
+        return std::ranges::find(expect["any_value"], value) != expect["any_value"].end();
+    if (expect.contains("contains"))
+        return std::ranges::all_of(expect["contains"], [&](const Json& one) {
+            return std::ranges::find(value, one) != value.end();
+        });
+    const Json& wanted = expect["value"];
+    if (!wanted.is_number()) return value == wanted;
+    const double by =
+        std::max(expect.value("abs", 0.0), expect.value("rel", 0.0) * std::abs(wanted.get<double>()));
+    return value.is_number() && std::abs(value.get<double>() - wanted.get<double>()) <= by;
+}
+
+const char* const plate = R"({"bodies":["base","plate"],"ground":"base","contacts":[
+ {"id":"seat","type":"seat","a":"base","b":"plate","at":[0,0,0],"z":[0,0,1]},
+ {"id":"p1","type":"pin","a":"base","b":"plate","at":[0,0,0],"z":[0,0,1],"clearance":{"nominal":0.02,"plus":0.01,"minus":-0.01}},
+ {"id":"p2","type":"slot","a":"base","b":"plate","at":[80,0,0],"z":[0,0,1],"x":[1,0,0]}],
+ "sizes":[{"name":"hole","plus":0.02,"minus":-0.02,"moves":[{"contact":"p2","side":"b","along":[0,1,0]}]}],
+ "requirements":[{"id":"gap","from":{"body":"base","at":[120,40,0]},"to":{"body":"plate","at":[120,45,0]},"along":[0,1,0],"lower":4.9,"upper":5.1}]})";
+
+}
+
+TEST_CASE("mechanisms and assemblies answer as worked cases say") {
+    // Computed by independent programs and by hand; each case names its source.
+    std::ifstream stream(KOLLEMA_SOURCE_DIR "/tests/cli/mechanisms.json");
+    const Json cases = Json::parse(stream);
+    CHECK(cases.size() >= 8);
+    const Scratch scratch;
+    for (const auto& one : cases) {
+        std::string call = one["command"].get<std::string>() + " " +
+                           scratch.file("case.json", one["file"].dump()) + " --json";
+        for (const auto& option : one["options"])
+            call += " " + option.get<std::string>();
+        const Run answer = run(call);
+        CAPTURE(one["id"].get<std::string>());
+        REQUIRE(answer.code == 0);
+        const Json json = answer.json();
+        for (const auto& expect : one["expect"]) {
+            const Json* value = at(json, expect["path"]);
+            CAPTURE(expect.dump(), value ? value->dump() : "missing");
+            CHECK((value && agrees(*value, expect)));
+        }
+    }
+}
+
+TEST_CASE("a bare assembly answers in any unit, by requirement, and for people") {
+    const Scratch scratch;
+    const std::string file = scratch.file("plate.json", plate);
+    const Json mm = run("stack " + file + " --json --samples 1000").json(),
+               inches = run("stack " + file + " --json --samples 1000 --unit in").json();
+    CHECK(inches["unit"] == "in");
+    CHECK(inches["requirements"][0]["worst_case"] ==
+          mm["requirements"][0]["worst_case"]); // the file's own numbers
+    CHECK(mm["requirements"][0]["contributions"].size() == 2);
+    CHECK(run("stack " + file + " --requirement gap --samples 1000").out.find("worst case") !=
+          std::string::npos);
+    CHECK(run("stack " + file + " --requirement other").code == 2);
+    CHECK(run("stack " + file + " --lower 1").code == 2);
+    CHECK(run("dof " + file).out.find("plate") != std::string::npos);
+    CHECK(run("dof " + file + " --json").json()["mobility"] == 0);
+    // The same seed gives the same answer, another another.
+    const auto drawn = [&](int seed) {
+        return run(fmt::format("stack {} --json --samples 5000 --seed {}", file, seed))
+            .json()["requirements"][0]["monte_carlo"]["mean"];
+    };
+    CHECK(drawn(1) == drawn(1));
+    CHECK(drawn(1) != drawn(2));
+}
+
+TEST_CASE("broken mechanisms are refused with the place, broken gaps with the body that is free") {
+    const Scratch scratch;
+    const auto refused = [&](const std::string& what, const std::string& by, const char* command = "stack") {
+        std::string text = plate;
+        const auto found = text.find(what);
+        REQUIRE(found != std::string::npos);
+        const Run answer = run(std::string(command) + " " +
+                               scratch.file("broken.json", text.replace(found, what.size(), by)));
+        CAPTURE(what, by, answer.err);
+        CHECK(answer.out.empty());
+        CHECK(std::ranges::count(answer.err, '\n') == 1);
+        return answer.code;
+    };
+    for (const auto& [what, by] : std::vector<std::pair<std::string, std::string>>{
+             {R"("type":"pin")", R"("type":"pen")"},
+             {R"("b":"plate","at":[80)", R"("b":"plane","at":[80)"},
+             {R"("ground":"base")", R"("ground":"floor")"},
+             {R"(["base","plate"])", R"(["base","base"])"},
+             {R"("id":"p2")", R"("id":"p1")"},
+             {R"("name":"hole")", R"("name":"p1")"},
+             {R"("a":"base","b":"plate","at":[80)", R"("a":"plate","b":"plate","at":[80)"},
+             {R"("z":[0,0,1],"x":[1,0,0])", R"("z":[0,0,0],"x":[1,0,0])"},
+             {R"("x":[1,0,0])", R"("x":[0,0,3])"},
+             {R"(,"x":[1,0,0])", ""},
+             {R"("at":[80,0,0])", R"("at":[80,0])"},
+             {R"("at":[80,0,0])", R"("at":[80,0,1e99])"},
+             {R"(,"at":[80,0,0])", ""},
+             {R"("moves":[{"contact":"p2","side":"b","along":[0,1,0]}])", R"("moves":[])"},
+             {R"("contact":"p2","side":"b")", R"("contact":"p3","side":"b")"},
+             {R"("contact":"p2","side":"b")", R"("contact":"p2","side":"to")"},
+             {R"("contact":"p2","side":"b")", R"("requirement":"hole","side":"to")"},
+             {R"("x":[1,0,0]})", R"("x":[1,0,0],"rest":"centred"})"},
+             {R"("clearance":{"nominal":0.02)", R"("clearance":{"nominal":-0.02)"},
+             {R"("clearance":{"nominal":0.02)", R"("rest":"pushed","clearance":{"nominal":0.02)"},
+             {R"("clearance":{"nominal":0.02)",
+              R"("rest":"pushed","push":[0,0,1],"clearance":{"nominal":0.02)"},
+             {R"("clearance":{"nominal":0.02)", R"("rest":"thrown","clearance":{"nominal":0.02)"},
+             {R"("clearance":{"nominal":0.02)", R"("level":4,"clearance":{"nominal":0.02)"},
+             {R"("clearance":{"nominal":0.02)", R"("clearence":1,"clearance":{"nominal":0.02)"},
+             {R"("type":"seat","a":"base","b":"plate","at":[0,0,0],"z":[0,0,1])",
+              R"("type":"screw","a":"base","b":"plate","at":[0,0,0],"z":[0,0,1])"},
+             {R"("type":"seat","a":"base","b":"plate","at":[0,0,0],"z":[0,0,1])",
+              R"("type":"seat","a":"base","b":"plate","at":[0,0,0],"z":[0,0,1],"clearance":{"nominal":1})"},
+             {R"("plus":0.02,"minus":-0.02,"moves")", R"("plus":-0.02,"minus":0.02,"moves")"},
+             {R"("lower":4.9)", R"("lower":5.9)"},
+             {R"("along":[0,1,0],"lower")", R"("along":[0,0,0],"lower")"},
+         })
+        CHECK(refused(what, by) == 3);
+    CHECK(refused(R"("type":"slot")", R"("type":"loose")") == 4); // readable, but nothing holds the gap
+    CHECK(refused(R"("bodies":["base","plate"])", R"("bodies":["base"])", "dof") == 3);
+    CHECK(run("dof missing.json").code == 3);
+}

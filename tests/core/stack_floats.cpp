@@ -1,0 +1,167 @@
+#include "stack/exact.hpp"
+#include <catch2/catch.hpp>
+#include <cmath>
+#include <functional>
+#include <numbers>
+
+using namespace kollema;
+using namespace kollema::stack;
+using Catch::Matchers::WithinAbs;
+using Catch::Matchers::WithinRel;
+using std::numbers::pi;
+
+namespace {
+
+double normal_tail(double z) { return std::erfc(z / std::numbers::sqrt2) / 2; }
+double bell(double z) { return std::exp(-z * z / 2) / std::sqrt(2 * pi); }
+
+double simpson(const std::function<double(double)>& f, double from, double to, int pieces) {
+    double sum = f(from) + f(to);
+    for (int i = 1; i < 2 * pieces; ++i)
+        sum += (i % 2 ? 4 : 2) * f(from + (to - from) * i / (2 * pieces));
+    return sum * (to - from) / (6 * pieces);
+}
+
+/// Mean of f over a place in a disc seen from the side.
+double over_disc(double radius, const std::function<double(double)>& f, int pieces = 400) {
+    return simpson([&](double u) { return 2 / pi * std::cos(u) * std::cos(u) * f(radius * std::sin(u)); },
+                   -pi / 2, pi / 2, pieces);
+}
+
+Contributor exactly(double clearance) {
+    return {.name = "c", .nominal = clearance, .distribution = Distribution::fixed};
+}
+Contributor made(double clearance, double half, Distribution d = Distribution::normal) {
+    return {.name = "c", .nominal = clearance, .plus = half, .minus = -half, .distribution = d};
+}
+Contributor normal_size(double sigma) { return {.name = "s", .plus = 3 * sigma, .minus = -3 * sigma}; }
+
+}
+
+TEST_CASE("one float alone is the half ellipse or the box", "[stack][exact]") {
+    for (const double reach : {0.5, 1.0, 3.0}) {
+        const Play disc{exactly(0.2), reach, Play::Place::disc}, line{exactly(0.2), reach, Play::Place::line};
+        const double r = 0.1 * reach;
+        const ExactDistribution d({}, std::span(&disc, 1)), l({}, std::span(&line, 1));
+        CHECK_THAT(d.sigma(), WithinRel(r / 2, 1e-12));
+        CHECK_THAT(l.sigma(), WithinRel(r / std::sqrt(3.0), 1e-12));
+        for (const double share : {-0.99, -0.5, 0.0, 0.3, 0.9, 0.999}) {
+            CHECK_THAT(d.above(share * r),
+                       WithinAbs((std::acos(share) - share * std::sqrt(1 - share * share)) / pi, 1e-12));
+            CHECK_THAT(l.above(share * r), WithinAbs((1 - share) / 2, 1e-12));
+        }
+        CHECK(d.above(1.0001 * r) == 0);
+    }
+}
+
+TEST_CASE("a float on a line is a uniform contributor", "[stack][exact]") {
+    const std::vector<Contributor> chain{normal_size(0.01), made(0, 0.05, Distribution::uniform)};
+    auto longer = chain;
+    longer.push_back(made(0, 0.08, Distribution::uniform));
+    const Play line{exactly(0.16), 1, Play::Place::line};
+    const ExactDistribution with_float(chain, std::span(&line, 1)), with_size(longer);
+    for (const double x : {0.0, 0.03, 0.1, 0.14, 0.16, 0.19})
+        CHECK_THAT(with_float.above(x), WithinRel(with_size.above(x), 1e-9));
+}
+
+TEST_CASE("a float in a disc beside a normal size agrees with Simpson's rule, far out too",
+          "[stack][exact]") {
+    for (const double sigma : {0.002, 0.02, 0.1, 1.0}) { // from much smaller to much larger than the disc
+        const std::vector<Contributor> chain{normal_size(sigma)};
+        const Play disc{exactly(0.3), 1, Play::Place::disc};
+        const ExactDistribution gap(chain, std::span(&disc, 1));
+        for (const double z : {0.0, 0.7, 2.0, 4.0, 7.0}) {
+            const double x = 0.15 * std::min(z, 1.0) + z * sigma;
+            const double wanted = over_disc(
+                0.15, [&](double y) { return normal_tail((x - y) / sigma); }, 20'000);
+            CAPTURE(sigma, z);
+            CHECK_THAT(gap.above(x), WithinRel(wanted, 1e-7));
+            CHECK_THAT(gap.below(-x), WithinRel(wanted, 1e-7)); // symmetric
+        }
+    }
+}
+
+TEST_CASE("a float is mixed over the clearances that are made, those without clearance as none",
+          "[stack][exact]") {
+    // Clearance normal about its middle; what is below 0 leaves no place.
+    for (const double middle : {0.05, 0.01, 0.0, -0.01}) {
+        const double half = 0.03, sigma_c = half / 3, sigma = 0.004;
+        const std::vector<Contributor> chain{normal_size(sigma)};
+        const Play disc{made(middle, half), 1, Play::Place::disc};
+        const ExactDistribution gap(chain, std::span(&disc, 1));
+        for (const double x : {0.0, 0.01, 0.02, 0.03}) {
+            const auto given = [&](double c) {
+                return c <= 0 ? normal_tail(x / sigma)
+                              : over_disc(
+                                    c / 2, [&](double y) { return normal_tail((x - y) / sigma); }, 100);
+            };
+            const double low = middle - 9 * sigma_c, high = middle + 9 * sigma_c,
+                         border = std::clamp(0.0, low, high);
+            const auto weighed = [&](double c) { return bell((c - middle) / sigma_c) / sigma_c * given(c); };
+            const double wanted = simpson(weighed, low, border, 300) + simpson(weighed, border, high, 300);
+            CAPTURE(middle, x);
+            CHECK_THAT(gap.above(x), WithinRel(wanted, 1e-6));
+        }
+    }
+    const Play flat{made(0.02, 0.04, Distribution::uniform), 2, Play::Place::line};
+    const ExactDistribution gap({}, std::span(&flat, 1));
+    // E ρ² = ∫ (c/2)² over 0…0.06 of a width of 0.08; the gap sees 2·ρ.
+    CHECK_THAT(gap.sigma(), WithinRel(2 * std::sqrt(std::pow(0.06, 3) / 12 / 0.08 / 3), 1e-9));
+}
+
+TEST_CASE("floats without anything normal beside them agree with a double sum", "[stack][exact]") {
+    const std::array plays{Play{exactly(0.2), 1, Play::Place::disc},
+                           Play{exactly(0.1), 1.5, Play::Place::disc}};
+    const ExactDistribution gap({}, plays);
+    for (const double x : {0.0, 0.05, 0.1, 0.16}) {
+        const double wanted = over_disc(
+            0.1,
+            [&](double y) {
+                const double share = std::clamp((x - y) / 0.075, -1.0, 1.0);
+                return (std::acos(share) - share * std::sqrt(1 - share * share)) / pi;
+            },
+            20'000);
+        CHECK_THAT(gap.above(x), WithinAbs(wanted, 1e-8));
+    }
+    // Many floats tend to a normal.
+    const std::vector<Play> many(60, Play{exactly(0.2), 1, Play::Place::disc});
+    const ExactDistribution sum({}, many);
+    CHECK_THAT(sum.above(sum.sigma()), WithinAbs(normal_tail(1), 1e-3));
+}
+
+TEST_CASE("what is pushed brings the radius that is made", "[stack][exact]") {
+    const std::vector<Contributor> chain{normal_size(0.003)};
+    for (const double middle : {0.1, 0.01, -0.005}) {
+        const double half = 0.03, sigma_c = half / 3;
+        for (const double reach : {1.0, -2.0}) {
+            const Play pushed{made(middle, half), reach, Play::Place::pushed};
+            const ExactDistribution gap(chain, std::span(&pushed, 1));
+            const double z = middle / sigma_c;
+            CHECK_THAT(gap.mean(),
+                       WithinAbs(reach * (middle * (1 - normal_tail(z)) + sigma_c * bell(z)) / 2, 1e-9));
+            for (const double x : {-0.08, -0.01, 0.0, 0.02, 0.05}) {
+                const auto weighed = [&](double c) {
+                    return bell((c - middle) / sigma_c) / sigma_c *
+                           normal_tail((x - reach * std::max(0.0, c) / 2) / 0.003);
+                };
+                const double low = middle - 9 * sigma_c, high = middle + 9 * sigma_c,
+                             border = std::clamp(0.0, low, high);
+                CHECK_THAT(gap.above(x), WithinAbs(simpson(weighed, low, border, 2000) +
+                                                       simpson(weighed, border, high, 2000),
+                                                   1e-8));
+            }
+        }
+    }
+    // Alone it is the clearance itself: a share of 0.3 is below the 30th part of a hundred.
+    const Play alone{made(0.1, 0.05, Distribution::uniform), 2, Play::Place::pushed};
+    const ExactDistribution gap({}, std::span(&alone, 1));
+    for (const double share : {0.0, 0.3, 0.9})
+        CHECK_THAT(gap.below(0.05 + 0.1 * share), WithinAbs(share, 1e-12));
+    CHECK(gap.above(0.1501) == 0);
+    // Two of them, one a tenth as wide: Simpson again.
+    const std::array two{alone, Play{made(0.1, 0.005, Distribution::uniform), -1, Play::Place::pushed}};
+    const ExactDistribution both({}, two);
+    const auto wanted = simpson(
+        [](double c) { return std::clamp((0.08 + c / 2 - 0.05) / 0.1, 0.0, 1.0) / 0.01; }, 0.095, 0.105, 50);
+    CHECK_THAT(both.below(0.08), WithinAbs(wanted, 1e-6));
+}
