@@ -3,6 +3,7 @@
 #include "contact/freedoms.hpp"
 #include "file/mechanism_json.hpp"
 #include "file/text_file.hpp"
+#include "gap_report.hpp"
 #include "quantity/printable.hpp"
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -20,7 +21,6 @@ Json vector(const Vector3& v) {
 
 Json or_null(const std::optional<Vector3>& v) { return v ? vector(*v) : Json(nullptr); }
 Json or_null(const std::optional<double>& v) { return v ? Json(*v) : Json(nullptr); }
-Json interval(const stack::Interval& i) { return {{"min", i.min}, {"max", i.max}}; }
 
 std::vector<std::string> names(const contact::Mechanism& mechanism,
                                const std::vector<std::size_t>& contacts) {
@@ -66,99 +66,20 @@ Answer answer_of(const Context& context, const contact::Mechanism& mechanism) {
             text};
 }
 
-/// All that is told of one gap, and of the simulation that all gaps share.
-Json requirement(const Toleranced& assembly, const contact::GapAnswer& a, const contact::Simulated& simulated,
-                 std::size_t index) {
+GapReport report_of(const Toleranced& assembly, contact::GapAnswer answer,
+                    const contact::Simulated& simulated, std::size_t index) {
     const auto& gap = assembly.gaps[index];
-    const auto& drawn = simulated.gaps[index];
-    Json contributions = Json::array(), loop = Json::array(), reactions = Json::array();
-    for (std::size_t i = 0; i < a.contributions.size(); ++i) {
-        const auto& c = a.contributions[i];
-        contributions.push_back({{"name", c.name},
-                                 {"nominal", c.nominal},
-                                 {"sensitivity", c.sensitivity},
-                                 {"plus", c.plus},
-                                 {"minus", c.minus},
-                                 {"variance_share", c.variance_share},
-                                 {"worst_case_share", c.worst_case_share}});
-        loop.push_back({{"name", c.name},
-                        {"kind", i < assembly.sizes.size() ? "size" : "clearance"},
-                        {"nominal", c.nominal},
-                        {"plus", c.plus},
-                        {"minus", c.minus},
-                        {"sensitivity", c.sensitivity}});
-    }
-    for (std::size_t c = 0; c < a.reactions.size(); ++c)
-        reactions.push_back(
-            {{"contact", assembly.mechanism.contacts[c].id}, {"force", vector(a.reactions[c])}});
-    return {{"id", gap.id},
-            {"name", gap.name},
-            {"nominal", a.nominal},
-            {"lower", or_null(gap.limits.lower)},
-            {"upper", or_null(gap.limits.upper)},
-            {"worst_case", a.worst_case ? interval(*a.worst_case) : Json(nullptr)},
-            {"rss", interval(a.rss)},
-            {"distribution",
-             {{"mean", a.distribution.mean},
-              {"sigma", a.distribution.sigma},
-              {"yield", a.distribution.yield},
-              {"ppm_below", 1e6 * a.distribution.below},
-              {"ppm_above", 1e6 * a.distribution.above},
-              {"method", a.exact ? "exact" : "simulated"}}},
-            {"monte_carlo",
-             {{"samples", drawn.samples},
-              {"seed", drawn.seed},
-              {"mean", drawn.mean},
-              {"sigma", drawn.sigma},
-              {"yield", drawn.yield},
-              {"ci95", {drawn.ci95.min, drawn.ci95.max}},
-              {"left_out", simulated.left_out}}},
-            {"contributions", contributions},
-            {"reactions", reactions},
-            {"loop", loop}};
-}
-
-std::string readable(const Context& context, const Json& r) {
-    const int digits = context.unit == LengthUnit::mm ? 4 : 5;
-    const auto shown = [&](const Json& j) {
-        return j.is_null() ? "none" : fmt::format("{} {}", fixed(j.get<double>(), digits), context.symbol());
-    };
-    const auto between = [&](const Json& j) {
-        return j.is_null() ? "nothing goes together" : shown(j["min"]) + " to " + shown(j["max"]);
-    };
-    const Json &gap = r["distribution"], &drawn = r["monte_carlo"];
-    std::string text =
-        printable(r["name"].get<std::string>()) + "\n" +
-        pairs({{"nominal", shown(r["nominal"])},
-               {"limits", shown(r["lower"]) + " to " + shown(r["upper"])},
-               {"worst case", between(r["worst_case"])},
-               {"root sum square", between(r["rss"])},
-               {"mean, sigma", shown(gap["mean"]) + ", " + shown(gap["sigma"])},
-               {fmt::format("yield ({})", gap["method"].get<std::string>()),
-                fixed(100 * gap["yield"].get<double>(), 4) + " %"},
-               {"ppm below, above", fmt::format("{:.4g}, {:.4g}", gap["ppm_below"].get<double>(),
-                                                gap["ppm_above"].get<double>())},
-               {"simulated",
-                fmt::format("{} samples, {} left out, yield {} %", drawn["samples"].get<std::uint64_t>(),
-                            drawn["left_out"].get<std::uint64_t>(),
-                            fixed(100 * drawn["yield"].get<double>(), 4))}}) +
-        "\n";
-    std::vector<Row> rows{{"contributor", "plus", "minus", "sensitivity", "variance", "worst case"}};
-    for (const auto& c : r["contributions"])
-        rows.push_back({c["name"].get<std::string>(), fmt::format("{:+.4g}", c["plus"].get<double>()),
-                        fmt::format("{:+.4g}", c["minus"].get<double>()),
-                        plain(c["sensitivity"].get<double>(), 4),
-                        fixed(100 * c["variance_share"].get<double>(), 1) + " %",
-                        fixed(100 * c["worst_case_share"].get<double>(), 1) + " %"});
-    text += table(rows) + "\n";
-    rows = {{"contact", "force for 1 along the gap"}};
-    for (const auto& reaction : r["reactions"]) {
-        const auto& f = reaction["force"];
-        rows.push_back({reaction["contact"].get<std::string>(),
-                        fmt::format("({}, {}, {})", plain(f[0].get<double>(), 4),
-                                    plain(f[1].get<double>(), 4), plain(f[2].get<double>(), 4))});
-    }
-    return text + table(rows);
+    GapReport report{.id = gap.id,
+                     .name = gap.name,
+                     .limits = gap.limits,
+                     .answer = std::move(answer),
+                     .drawn = simulated.gaps[index],
+                     .left_out = simulated.left_out};
+    for (std::size_t i = 0; i < report.answer.contributions.size(); ++i)
+        report.kinds.emplace_back(i < assembly.sizes.size() ? "size" : "clearance");
+    for (std::size_t c = 0; c < report.answer.reactions.size(); ++c)
+        report.reactions.emplace_back(assembly.mechanism.contacts[c].id, report.answer.reactions[c]);
+    return report;
 }
 
 Json misfit(const contact::Mechanism& mechanism, const contact::Misfit& m) {
@@ -196,8 +117,9 @@ Answered stack_of_assembly(const Context& context, const StackOptions& options, 
         if (options.requirement && assembly->gaps[g].id != *options.requirement) continue;
         auto answer = contact::answer(*assembly, *effects, g);
         if (!answer.exact) contact::take_from(simulated, g, answer);
-        requirements.push_back(requirement(*assembly, answer, simulated, g));
-        readable_text += (readable_text.empty() ? "" : "\n") + readable(context, requirements.back());
+        const auto report = report_of(*assembly, std::move(answer), simulated, g);
+        requirements.push_back(json(report));
+        readable_text += (readable_text.empty() ? "" : "\n") + readable(context, report);
     }
     if (options.requirement && requirements.empty())
         return fail({.what = *options.requirement,

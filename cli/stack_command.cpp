@@ -4,6 +4,7 @@
 #include "file/chain_csv.hpp"
 #include "file/mechanism_json.hpp"
 #include "file/project_file.hpp"
+#include "gap_report.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/printable.hpp"
 #include "stack/monte_carlo.hpp"
@@ -25,21 +26,7 @@ struct Question {
     std::string id, name;
     std::vector<stack::Contributor> chain;
     stack::Limits limits;
-    std::vector<std::string> kinds; ///< of the loop's links; empty for a bare chain
-    std::vector<std::string> remarks;
 };
-
-std::string_view kind_name(assembly::LinkKind kind) {
-    switch (kind) {
-    case assembly::LinkKind::dimension:
-        return "dimension";
-    case assembly::LinkKind::general:
-        return "general tolerance";
-    case assembly::LinkKind::play:
-        break;
-    }
-    return "play";
-}
 
 Json interval(const stack::Interval& i) { return {{"min", i.min}, {"max", i.max}}; }
 Json number_or_null(const std::optional<double>& value) { return value ? Json(*value) : Json(nullptr); }
@@ -74,7 +61,7 @@ void write_requirement(std::ostream& out, const Reply& reply) {
         const auto& c = q.chain[i];
         out << between
             << dumped({{"name", c.name},
-                       {"kind", q.kinds.empty() ? "dimension" : q.kinds[i]},
+                       {"kind", "dimension"},
                        {"nominal", c.nominal},
                        {"plus", c.plus},
                        {"minus", c.minus},
@@ -132,8 +119,6 @@ std::string readable(const Context& context, const Reply& reply) {
                                                  simulated["samples"].get<std::uint64_t>(),
                                                  simulated["seed"].get<std::uint64_t>())}}) +
         "\n" + contributor_table(reply.contributions);
-    for (const auto& remark : q.remarks)
-        text += "note: " + printable(remark) + "\n";
     return text;
 }
 
@@ -164,7 +149,6 @@ Reply reply_to(Question question, const stack::Sampling& sampling) {
                     {"sigma", simulated.sigma},
                     {"yield", simulated.yield},
                     {"ci95", {simulated.ci95.min, simulated.ci95.max}}}}};
-    if (!q.remarks.empty()) reply.head["remarks"] = q.remarks;
     return reply;
 }
 
@@ -219,38 +203,73 @@ Result<void> without_limits(const StackOptions& options) {
                  .kind = FailureKind::argument});
 }
 
-Result<std::vector<Question>> of_project(const Context& context, const StackOptions& options,
-                                         const std::string& text) {
+std::string_view kind_name(assembly::LinkKind kind) {
+    switch (kind) {
+    case assembly::LinkKind::dimension:
+        return "dimension";
+    case assembly::LinkKind::general:
+        return "general tolerance";
+    case assembly::LinkKind::play:
+        break;
+    }
+    return "play";
+}
+
+GapReport report_of(const Requirement& r, const assembly::RequirementResult& result,
+                    const assembly::Drawn& drawn) {
+    GapReport report{.id = r.id.text,
+                     .name = r.name,
+                     .limits = result.limits,
+                     .answer = result.chain.answers[result.chain.worst_point],
+                     .drawn = drawn.gap,
+                     .left_out = drawn.left_out,
+                     .remarks = result.chain.remarks};
+    report.answer.contributions.clear();
+    for (const auto& link : result.chain.links) {
+        report.answer.contributions.push_back({link.name, link.nominal_mm, link.sensitivity, link.plus_mm,
+                                               link.minus_mm, link.variance_share, link.worst_case_share});
+        report.kinds.emplace_back(kind_name(link.kind));
+    }
+    for (const auto& carrying : result.chain.way)
+        report.reactions.emplace_back(carrying.name, carrying.force);
+    return report;
+}
+
+Answered of_project(const Context& context, const StackOptions& options, std::uint64_t seed,
+                    const std::string& text) {
     if (const auto sound = without_limits(options); !sound) return tl::unexpected(sound.error());
     const auto project = file::from_json(text, options.file);
     if (!project) return tl::unexpected(project.error());
     const auto placement = assembly::place(*project);
     if (!placement) return tl::unexpected(placement.error());
-    std::vector<Question> questions;
+    Json requirements = Json::array();
+    std::string words;
     for (const auto& r : project->requirements) {
         if (options.requirement && r.id.text != *options.requirement) continue;
-        auto result = assembly::evaluate(*project, *placement, r);
+        const auto result = assembly::evaluate(*project, *placement, r);
         if (!result) return tl::unexpected(result.error());
-        Question q{.id = r.id.text,
-                   .name = r.name,
-                   .chain = std::move(result->chain),
-                   .limits = result->limits,
-                   .remarks = result->loop.remarks};
-        for (auto& c : q.chain)
-            for (double* length : {&c.nominal, &c.plus, &c.minus})
-                *length = context.length(*length);
-        for (auto* l : {&q.limits.lower, &q.limits.upper})
-            if (*l) *l = context.length(**l);
-        for (const auto& link : result->loop.links)
-            q.kinds.emplace_back(kind_name(link.kind));
-        questions.push_back(std::move(q));
+        const std::uint64_t samples = options.samples ? static_cast<std::uint64_t>(*options.samples)
+                                      : result->exact ? 1'000'000
+                                                      : 200'000;
+        const auto drawn = *assembly::simulate(*result, {.samples = samples, .seed = seed});
+        const auto report = scaled(report_of(r, *result, drawn), context.length(1));
+        Json one = json(report);
+        one["resting"] = name(r.resting);
+        one["decided_by"] = result->decided_because;
+        one["met"] = result->met;
+        requirements.push_back(std::move(one));
+        words += (words.empty() ? "" : "\n") + readable(context, report) +
+                 pairs({{"fasteners rest", std::string(name(r.resting))},
+                        {"decided by", printable(result->decided_because)},
+                        {"verdict", result->met ? "kept" : "missed"}});
     }
-    if (options.requirement && questions.empty())
+    if (options.requirement && requirements.empty())
         return fail({.what = *options.requirement,
                      .why = "the project has no such requirement",
                      .remedy = "Leave --requirement out to see them all",
                      .kind = FailureKind::argument});
-    return questions;
+    if (words.empty()) words = "The project has no requirements.\n";
+    return Answer{{{"unit", context.symbol()}, {"requirements", requirements}}, words};
 }
 
 }
@@ -270,11 +289,10 @@ Answered stack(const Context& context, const StackOptions& options) {
         if (const auto sound = without_limits(options); !sound) return tl::unexpected(sound.error());
         return stack_of_assembly(context, options, *seed, *text);
     }
-    auto questions = [&]() -> Result<std::vector<Question>> {
-        const auto first = text->find_first_not_of(" \t\r\n\xEF\xBB\xBF");
-        const bool is_project = first != std::string::npos && (*text)[first] == '{';
-        return is_project ? of_project(context, options, *text) : bare_chain(context, options, *text);
-    }();
+    const auto first = text->find_first_not_of(" \t\r\n\xEF\xBB\xBF");
+    if (first != std::string::npos && (*text)[first] == '{')
+        return of_project(context, options, *seed, *text);
+    auto questions = bare_chain(context, options, *text);
     if (!questions) return tl::unexpected(questions.error());
     auto replies = std::make_shared<std::vector<Reply>>();
     bool finite = true;
@@ -296,7 +314,6 @@ Answered stack(const Context& context, const StackOptions& options) {
         [replies, context](std::ostream& out) {
             for (const auto& reply : *replies)
                 out << (&reply == &replies->front() ? "" : "\n") << readable(context, reply);
-            if (replies->empty()) out << "The project has no requirements.\n";
         });
     answer.finite = finite;
     return answer;

@@ -224,7 +224,7 @@ void GapView::show_numbers(const GapResult& gap) {
         rows += QString("<tr><td style='color:%1; padding-right:10px'>%2</td><td align='right'>%3</td></tr>")
                     .arg(theme().faint.name(), label, value);
     };
-    add("worst case", range(r.worst_case.min, r.worst_case.max));
+    add("worst case", r.worst_case ? range(r.worst_case->min, r.worst_case->max) : "nothing goes together");
     add("root sum square", range(r.rss.min, r.rss.max));
     add("mean ± σ",
         qt(fmt::format("{} ± {}", fixed(shown(r.distribution.mean), unit_ == LengthUnit::mm ? 3 : 5),
@@ -232,11 +232,12 @@ void GapView::show_numbers(const GapResult& gap) {
     add("per million below", ppm(r.distribution.below));
     add("per million above", ppm(r.distribution.above));
     if (gap.simulation)
-        add("simulated yield", percent(gap.simulation->ci95.min) + " … " + percent(gap.simulation->ci95.max));
+        add("simulated yield",
+            percent(gap.simulation->gap.ci95.min) + " … " + percent(gap.simulation->gap.ci95.max));
     numbers_->setText("<table cellspacing='0'>" + rows + "</table>");
-    remarks_->setText(qt(r.loop.remarks.empty() ? "" : "● " + r.loop.remarks.front()));
+    remarks_->setText(qt(r.chain.remarks.empty() ? "" : "● " + r.chain.remarks.front()));
     QStringList all;
-    for (const auto& remark : r.loop.remarks)
+    for (const auto& remark : r.chain.remarks)
         all << qt(remark);
     remarks_->setToolTip(all.join("\n"));
 }
@@ -300,7 +301,7 @@ void GapView::show_curve(const GapResult& gap) {
         to = std::max(to, interval.max);
     };
     bar(r.rss, -0.16 * top, "root sum square");
-    bar(r.worst_case, -0.36 * top, "worst case");
+    if (r.worst_case) bar(*r.worst_case, -0.36 * top, "worst case");
     const double margin = 0.03 * (to - from);
     plot_->xAxis->setRange(shown(from - margin), shown(to + margin));
     plot_->yAxis->setRange(-0.44 * top, 1.32 * top);
@@ -310,27 +311,23 @@ void GapView::show_curve(const GapResult& gap) {
 
 void GapView::show_contributions(const GapResult& gap) {
     const auto& r = *gap.result;
-    std::vector<std::size_t> order(r.contributions.size());
-    std::iota(order.begin(), order.end(), std::size_t{0});
-    std::ranges::stable_sort(order, std::greater{},
-                             [&](std::size_t i) { return r.contributions[i].variance_share; });
-    table_->setRowCount(static_cast<int>(order.size()));
+    table_->setRowCount(static_cast<int>(r.chain.links.size()));
     int row = 0;
-    for (const auto i : order) {
-        const auto& c = r.contributions[i];
-        const auto& link = r.loop.links[i];
-        const bool symmetric = c.plus == -c.minus;
-        const auto tolerance = symmetric ? fmt::format("±{}", plain(shown(c.plus), 3))
-                                         : fmt::format("{:+.3g} {:+.3g}", shown(c.plus), shown(c.minus));
+    for (const auto& link : r.chain.links) {
+        const bool symmetric = link.plus_mm == -link.minus_mm;
+        const auto tolerance =
+            symmetric ? fmt::format("±{}", plain(shown(link.plus_mm), 3))
+                      : fmt::format("{:+.3g} {:+.3g}", shown(link.plus_mm), shown(link.minus_mm));
         const auto cell = [&](int column, const QString& words) {
             auto* item = new QTableWidgetItem(words);
             item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
-            item->setToolTip(qt(fmt::format("{}\nsensitivity {}, {}\n{}", link.name, plain(c.sensitivity, 4),
-                                            name(link.distribution), link.working.source)));
+            item->setToolTip(
+                qt(fmt::format("{}\nsensitivity {}, {}\n{}", link.name, plain(link.sensitivity, 4),
+                               name(link.distribution), link.working.source)));
             table_->setItem(row, column, item);
             return item;
         };
-        cell(name_column, qt(c.name));
+        cell(name_column, qt(link.name));
         auto* toleranced = cell(tolerance_column, qt(tolerance));
         if (link.kind == assembly::LinkKind::dimension) {
             toleranced->setFlags(toleranced->flags() | Qt::ItemIsEditable);
@@ -338,10 +335,10 @@ void GapView::show_contributions(const GapResult& gap) {
             toleranced->setData(dimension_role, qt(link.dimension.text));
             toleranced->setForeground(theme().accent);
         }
-        cell(variance_column, qt(fixed(100 * c.variance_share, 1)) + " %")
-            ->setData(share_role, c.variance_share);
-        cell(worst_column, qt(fixed(100 * c.worst_case_share, 1)) + " %")
-            ->setData(share_role, c.worst_case_share);
+        cell(variance_column, qt(fixed(100 * link.variance_share, 1)) + " %")
+            ->setData(share_role, link.variance_share);
+        cell(worst_column, qt(fixed(100 * link.worst_case_share, 1)) + " %")
+            ->setData(share_role, link.worst_case_share);
         ++row;
     }
 }

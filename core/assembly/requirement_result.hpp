@@ -1,31 +1,43 @@
 #pragma once
-#include "assembly/loop.hpp"
+#include "assembly/chain.hpp"
 #include "quantity/working.hpp"
-#include "stack/chain.hpp"
 #include "stack/exact.hpp"
+#include "stack/monte_carlo.hpp"
 
 namespace kollema::assembly {
 
-/// Everything known about a requirement but the simulation.
+/// The gap as a simulation found it.
+struct Drawn {
+    stack::MonteCarlo gap;
+    std::uint64_t left_out = 0; ///< assemblies that no place suits
+};
+
+/// Everything known about a requirement.
 struct RequirementResult {
-    Loop loop;
-    std::vector<stack::Contributor> chain; ///< one for every link, in the same order
+    Chain chain;
     stack::Limits limits;
     double nominal = 0;
-    stack::Interval worst_case, rss;
+    std::optional<stack::Interval> worst_case; ///< none where nothing goes together
+    stack::Interval rss;
     stack::GapProbabilities distribution;
-    std::vector<stack::Contribution> contributions;
+    bool exact = true;                        ///< else the distribution is simulated:
+    std::optional<Drawn> drawn;               ///< by this,
+    std::vector<contact::DensityPoint> curve; ///< with this density
     bool decided_by_worst_case = false;
     std::string decided_because;
     bool met = false;
     Working working;
 };
 
-/// The contributors of a loop.
-std::vector<stack::Contributor> chain_of(const Loop& loop);
-
-/// Errors: as find_loop.
+/// Errors: as chain_of().
 Result<RequirementResult> evaluate(const Project& project, const Placement& placement,
                                    const Requirement& requirement);
+
+/// The gap of a result drawn anew; empty when stopped.
+std::optional<Drawn> simulate(const RequirementResult& result, const stack::Sampling& sampling,
+                              const stack::KeepGoing& keep_going = {});
+
+/// The curve of an exact result's density over what is worth showing.
+std::vector<contact::DensityPoint> exact_curve(const RequirementResult& result);
 
 }

@@ -17,8 +17,8 @@ Findings all_rules(const Project& project, const assembly::Placement& placement,
         if (keep_going && !keep_going()) return {};
         snapshot.needs.emplace(joint.id, joint::needs(project, joint, placement.designs.at(joint.id)));
     }
-    constexpr std::array rules{matched_holes, joint_needs,   edge_distance,   hole_spacing, collisions,
-                               locating,      mixed_systems, requirement_met, not_in_stock};
+    constexpr std::array rules{matched_holes, joint_needs, edge_distance, hole_spacing,    collisions,
+                               locating,      fighting,    mixed_systems, requirement_met, not_in_stock};
     Findings all;
     for (const auto rule : rules) {
         if (keep_going && !keep_going()) break;

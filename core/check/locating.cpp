@@ -1,4 +1,6 @@
 #include "joint/locating.hpp"
+#include "assembly/tied_joints.hpp"
+#include "check/pin_fits.hpp"
 #include "check/rules.hpp"
 #include "piece/view.hpp"
 #include "standards/catalogue.hpp"
@@ -64,12 +66,23 @@ std::optional<Fix> add_locators(const Project& project, const Joint& clamp, cons
     const double beside = fastener.reach_mm + pin / 2 + 2;
     if ((b - a).norm() < 2 * beside + pin + 2) return std::nullopt;
     const Vector2 line = (b - a).normalized();
-    Joint locators{.name = clamp.name + " dowels",
-                   .kind = *locator,
-                   .members = clamp.members,
-                   .places = {a + beside * line, b - beside * line}};
-    const Fix fix{{"Add two dowels beside the outer screws"}, {edit::AddJoint{std::move(locators)}}};
-    return edit::apply(project, fix.changes) ? std::optional(fix) : std::nullopt;
+    const auto with = [&](const kind::AnyKind& kind) -> std::optional<Fix> {
+        Joint locators{.name = clamp.name + " dowels",
+                       .kind = kind,
+                       .members = clamp.members,
+                       .places = {a + beside * line, b - beside * line}};
+        Fix fix{{"Add two dowels beside the outer screws, all holes of a part made in one setting"},
+                {edit::AddJoint{std::move(locators),
+                                edit::AddJoint::Held{reamed_together_mm, clamp.id, one_setting_mm}}}};
+        const auto after = edit::apply(project, fix.changes);
+        if (!after) return std::nullopt;
+        const bool fits =
+            assembly::share_that_goes_together(*after, {after->joints.back().id}) >= enough_go_together;
+        return fits ? std::optional(fix) : std::nullopt;
+    };
+    if (const auto usual = with(*locator)) return usual;
+    const auto looser = with_looser_slip(*locator);
+    return looser ? with(*looser) : std::nullopt;
 }
 
 /// A finer class of holes, where the kind has one and it is not chosen yet.
@@ -104,49 +117,14 @@ Finding clamps_only(const Snapshot& s, const Joint& j, const kind::Design& desig
     return finding;
 }
 
-Finding located_twice(const Snapshot& s, const Joint& first, const Joint& second) {
-    return {.rule = "located-twice",
-            .severity = Severity::error,
-            .joint = second.id,
-            .parts = {part_of(s.project, second.members.front().instance)->id,
-                      part_of(s.project, second.members.back().instance)->id},
-            .message = {"{first} and {second} both locate the same parts",
-                        {{"first", first.name}, {"second", second.name}}},
-            .because = {"two sets of dowels fight over the same freedoms: only one of them decides where the "
-                        "part stands, the other jams"},
-            .fixes = {{{"Remove {second}", {{"second", second.name}}}, {edit::RemoveJoint{second.id}}}}};
-}
-
-Finding too_many_pins(const Snapshot& s, const Joint& j) {
-    return {.rule = "located-twice",
-            .severity = Severity::error,
-            .joint = j.id,
-            .parts = {part_of(s.project, j.members.front().instance)->id},
-            .is = static_cast<double>(j.places.size()),
-            .wanted = 2,
-            .message = {"{joint} has {count} pins; two locate the part, the others fight them",
-                        {{"joint", j.name}, {"count", std::to_string(j.places.size())}}},
-            .because =
-                {"a plane part has three freedoms on its face: the first pin takes two, the second the turn"},
-            .fixes = {{{"Keep the first two pins"}, {edit::SetPlaces{j.id, {j.places[0], j.places[1]}}}}}};
-}
-
 }
 
 Findings locating(const Snapshot& s) {
     Findings found;
-    const auto& joints = s.project.joints;
-    for (auto j = joints.begin(); j != joints.end(); ++j) {
-        const auto* design = s.design(j->id);
-        if (!design) continue;
-        if (!joint::locates_across(*design)) {
-            if (!some_joint_locates(s, *j)) found.push_back(clamps_only(s, *j, *design));
-            continue;
-        }
-        if (j->places.size() > 2) found.push_back(too_many_pins(s, *j));
-        for (auto earlier = joints.begin(); earlier != j; ++earlier)
-            if (joint::locates_across(s.placement.designs, earlier->id) && shares_members(*earlier, *j))
-                found.push_back(located_twice(s, *earlier, *j));
+    for (const auto& j : s.project.joints) {
+        const auto* design = s.design(j.id);
+        if (design && !joint::locates_across(*design) && !some_joint_locates(s, j))
+            found.push_back(clamps_only(s, j, *design));
     }
     for (const auto& instance : s.placement.loose) {
         const Part& part = *part_of(s.project, instance);

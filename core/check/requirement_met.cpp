@@ -16,6 +16,23 @@ Phrase range(const stack::Limits& limits) {
                         : Phrase{"at most {limit}", {{"limit", length(*limits.upper)}}};
 }
 
+Phrase because(const assembly::RequirementResult& result) {
+    Phrase phrase{"worst case {least} to {greatest}, yield {yield} %; decided by {rule}",
+                  {{"yield", fixed(100 * result.distribution.yield, 2)}, {"rule", result.decided_because}}};
+    if (result.worst_case) {
+        phrase.words.emplace("least", length(result.worst_case->min));
+        phrase.words.emplace("greatest", length(result.worst_case->max));
+    } else
+        phrase.pattern = "nothing goes together at its limits, yield {yield} %; decided by {rule}";
+    if (!result.chain.links.empty()) {
+        const auto& most = result.chain.links.front();
+        phrase.pattern += ". Most comes from {worst} ({share} %)";
+        phrase.words.emplace("worst", most.name);
+        phrase.words.emplace("share", fixed(100 * most.variance_share, 0));
+    }
+    return phrase;
+}
+
 }
 
 Findings requirement_met(const Snapshot& s) {
@@ -34,22 +51,12 @@ Findings requirement_met(const Snapshot& s) {
             continue;
         }
         if (result->met) continue;
-        const auto worst =
-            std::ranges::max_element(result->contributions, {}, &stack::Contribution::variance_share);
         finding.is = result->distribution.yield;
         finding.wanted = r.yield_wanted;
         finding.message = with({"{gap}: {ppm} of a million assemblies miss {range}",
                                 {{"gap", r.name}, {"ppm", fixed(1e6 * (1 - result->distribution.yield), 0)}}},
                                "range", range(result->limits));
-        finding.because = {
-            "worst case {least} to {greatest}, yield {yield} %; decided by {rule}. Most comes from "
-            "{worst} ({share} %)",
-            {{"least", length(result->worst_case.min)},
-             {"greatest", length(result->worst_case.max)},
-             {"yield", fixed(100 * result->distribution.yield, 2)},
-             {"rule", result->decided_because},
-             {"worst", worst->name},
-             {"share", fixed(100 * worst->variance_share, 0)}}};
+        finding.because = because(*result);
         found.push_back(std::move(finding));
     }
     return found;

@@ -11,8 +11,8 @@ Findings joint_needs(const Snapshot& snapshot);   ///< what every joint's own ki
 Findings edge_distance(const Snapshot& snapshot); ///< a hole too near to the part's edge
 Findings hole_spacing(const Snapshot& snapshot);  ///< two holes of a part too near to each other
 Findings collisions(const Snapshot& snapshot);    ///< two pieces of hardware in the same place
-Findings
-locating(const Snapshot& snapshot); ///< a joint that clamps and does not locate; located twice; loose parts
+Findings locating(const Snapshot& snapshot);      ///< a joint that clamps and does not locate; loose parts
+Findings fighting(const Snapshot& snapshot); ///< pins that hold a freedom twice and do not go in together
 Findings mixed_systems(const Snapshot& snapshot); ///< metric and inch hardware in one part
 Findings
 requirement_met(const Snapshot& snapshot); ///< a gap outside its limits, or a chain that cannot be found

@@ -177,6 +177,29 @@ void take_from(const Simulated& simulated, std::size_t gap, GapAnswer& answer) {
     answer.distribution = {g.mean, g.sigma, g.yield, simulated.below[gap], simulated.above[gap]};
 }
 
+std::vector<DensityPoint> exact_density(const Toleranced& assembly, const Effects& effects, std::size_t gap,
+                                        const stack::Interval& range) {
+    const Parts parts = parts_of(assembly, effects.gaps[gap]);
+    const stack::ExactDistribution exact(parts.chain, parts.plays);
+    constexpr int steps = 160;
+    std::vector<DensityPoint> curve;
+    for (int i = 0; i <= steps; ++i) {
+        const double at = range.min + (range.max - range.min) * i / steps;
+        curve.push_back({at, exact.density(at)});
+    }
+    return curve;
+}
+
+std::vector<DensityPoint> drawn_density(const Simulated& simulated, const Bins& bins) {
+    const double width = (bins.range.max - bins.range.min) / static_cast<double>(bins.count),
+                 kept = static_cast<double>(simulated.gaps[bins.gap].samples - simulated.left_out);
+    std::vector<DensityPoint> curve;
+    for (std::size_t i = 0; i < bins.count; ++i)
+        curve.push_back({bins.range.min + (static_cast<double>(i) + 0.5) * width,
+                         static_cast<double>(simulated.bins[i]) / std::max(1e-9, kept * width)});
+    return curve;
+}
+
 namespace {
 
 /// One null vector: how far the sizes make the contacts disagree, as a chain, against what they allow.

@@ -26,6 +26,15 @@ struct Misfit {
 GapAnswer answer(const Toleranced& assembly, const Effects& effects, std::size_t gap);
 void take_from(const Simulated& simulated, std::size_t gap, GapAnswer& answer);
 
+/// The gap's density in 1/mm over a range, for pictures: exact where the floats are independent, else from
+/// the bins of a simulation.
+struct DensityPoint {
+    double gap = 0, density = 0;
+};
+std::vector<DensityPoint> exact_density(const Toleranced& assembly, const Effects& effects, std::size_t gap,
+                                        const stack::Interval& range);
+std::vector<DensityPoint> drawn_density(const Simulated& simulated, const Bins& bins);
+
 /// Groups of contacts that shape ties together and that a size enters, in file order.  `simulated` answers
 /// for groups with several null vectors.
 std::vector<Misfit> misfits(const Toleranced& assembly, const Held& held, const Simulated& simulated);

@@ -30,6 +30,20 @@ void place_by_levels(const Toleranced& assembly, Eigen::Index n, HeldBlock& held
     }
 }
 
+/// The share of a gap's row that no row of the block answers, as a motion of what is left free.
+Vector missing_of(const HeldBlock& block, const Vector& row, Vector& floating) {
+    const Vector wanted = block.left.transpose() * row;
+    floating = pseudo_inverse(block.reduced.transpose(), block.floating_greatest) * wanted;
+    return wanted - block.reduced.transpose() * floating;
+}
+
+bool is_open(const Vector& missing, const Vector& row) { return missing.norm() > zero * row.norm(); }
+
+MotionRows rows_of(const Held& held, const Gap& gap) {
+    return motion_rows(held.scale, held.blocks, gap.from.body, gap.from.at, gap.to.body, gap.to.at,
+                       gap.along);
+}
+
 std::string free_body(const Toleranced& assembly, const Block& block, const Vector& motion) {
     std::size_t freest = 0;
     for (std::size_t i = 1; i < block.bodies.size(); ++i)
@@ -67,15 +81,11 @@ Held held(const Toleranced& assembly) {
 
 Result<std::vector<Carried>> carried(const Toleranced& assembly, const Held& held, const Gap& gap) {
     std::vector<Carried> all;
-    for (const auto& [index, row] : motion_rows(held.scale, held.blocks, gap.from.body, gap.from.at,
-                                                gap.to.body, gap.to.at, gap.along)) {
+    for (const auto& [index, row] : rows_of(held, gap)) {
         const HeldBlock& block = held.all[index];
-        const Vector wanted = block.left.transpose() * row;
-        const Matrix inverse = pseudo_inverse(block.reduced.transpose(), block.floating_greatest);
         Carried carried{.block = index, .forces = {}, .spare = {}};
-        carried.forces.floating = inverse * wanted;
-        const Vector missing = wanted - block.reduced.transpose() * carried.forces.floating;
-        if (missing.norm() > zero * row.norm())
+        const Vector missing = missing_of(block, row, carried.forces.floating);
+        if (is_open(missing, row))
             return fail(
                 {.what = gap.name.empty() ? gap.id : gap.name,
                  .why = fmt::format("nothing holds this gap: {} can move along it",
@@ -93,6 +103,15 @@ Result<std::vector<Carried>> carried(const Toleranced& assembly, const Held& hel
         all.push_back(std::move(carried));
     }
     return all;
+}
+
+std::vector<std::size_t> open_blocks(const Held& held, const Gap& gap) {
+    std::vector<std::size_t> open;
+    for (const auto& [index, row] : rows_of(held, gap)) {
+        Vector unused;
+        if (is_open(missing_of(held.all[index], row, unused), row)) open.push_back(index);
+    }
+    return open;
 }
 
 Forces least_loaded(const Carried& carried, const HeldBlock& block, const std::vector<double>& radius_mm) {

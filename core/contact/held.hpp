@@ -42,6 +42,9 @@ struct Carried {
 /// that is free.
 Result<std::vector<Carried>> carried(const Toleranced& assembly, const Held& held, const Gap& gap);
 
+/// The blocks on the way of a gap that leave it free.
+std::vector<std::size_t> open_blocks(const Held& held, const Gap& gap);
+
 /// Of several ways to carry it the one of least Σ(radius·force)², the radii by contact.
 Forces least_loaded(const Carried& carried, const HeldBlock& block, const std::vector<double>& radius_mm);
 

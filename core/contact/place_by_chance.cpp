@@ -27,7 +27,8 @@ void place_alone(stack::RandomBlock& random, double radius_mm, Eigen::Ref<Vector
 }
 
 PlaceByChance::PlaceByChance(const HeldBlock& held, const Tied& group, const std::vector<double>& radius_mm)
-    : rows_(group.rows) {
+    : rows_(group.rows),
+      null_(group.null) {
     for (std::size_t i = 0; i < rows_.size(); ++i) {
         const std::size_t c = held.floating.owners[static_cast<std::size_t>(rows_[i])].contact;
         if (own_.empty() || own_.back().contact != c) own_.push_back({c, static_cast<Eigen::Index>(i), 0});
@@ -129,10 +130,23 @@ bool PlaceByChance::walk(stack::RandomBlock& random, const Coordinates& by,
     return true;
 }
 
+/// What a null vector sees of the floats is given by the sizes alone: more of it than all radii together
+/// could make up for means that no place suits.
+bool PlaceByChance::cannot_suit(const std::vector<double>& radius_mm, const Vector& shift) const {
+    for (Eigen::Index n = 0; n < null_.cols(); ++n) {
+        double room = rounding_mm;
+        for (const auto& own : own_)
+            room += radius_mm[own.contact] * null_.col(n).segment(own.first, own.count).norm();
+        if (std::abs(null_.col(n).dot(shift)) > room) return true;
+    }
+    return false;
+}
+
 bool PlaceByChance::draw(stack::RandomBlock& random, const std::vector<double>& radius_mm,
                          Vector& floats) const {
-    constexpr int tries = 400;
+    constexpr int tries = 200;
     const Vector shift = floats(rows_);
+    if (cannot_suit(radius_mm, shift)) return false;
     Vector place(shift.size());
     // A contact that was made without clearance fixes its coordinates: they must be among those drawn.
     const bool tight = std::ranges::any_of(own_, [&](const Own& own) { return radius_mm[own.contact] == 0; });

@@ -44,9 +44,11 @@ private:
     bool walk(stack::RandomBlock& random, const Coordinates& by, const std::vector<double>& radius_mm,
               const Vector& shift, Vector& floats) const;
     bool allowed(const std::vector<double>& radius_mm, const Vector& floats) const;
+    bool cannot_suit(const std::vector<double>& radius_mm, const Vector& shift) const;
 
     std::vector<Eigen::Index> rows_;
     std::vector<Own> own_;
+    Matrix null_;  ///< null vectors of the rows
     Matrix slope_; ///< the group's rows on a basis of the motions they see
     Coordinates usual_;
 };

@@ -46,11 +46,13 @@ struct Plan {
     };
     std::vector<std::vector<Pull>> pulls; ///< by gap
     std::vector<double> low, high;        ///< limits by gap, from its nominal
+    std::optional<Bins> bins;
 };
 
 struct Counts {
     std::vector<stack::Tally> gaps;
     std::vector<std::uint64_t> apart; ///< by group
+    std::vector<std::uint64_t> bins;
     std::uint64_t left_out = 0;
 };
 
@@ -119,6 +121,7 @@ public:
         }
         counts_.gaps.resize(plan.assembly.gaps.size());
         counts_.apart.resize(plan.ties.size());
+        counts_.bins.resize(plan.bins ? plan.bins->count : 0);
     }
 
     Counts run(std::uint64_t samples) {
@@ -141,8 +144,18 @@ private:
             ++counts_.left_out;
             return;
         }
-        for (std::size_t g = 0; g < counts_.gaps.size(); ++g)
-            counts_.gaps[g].add(gap(g, i), plan_.low[g], plan_.high[g]);
+        for (std::size_t g = 0; g < counts_.gaps.size(); ++g) {
+            const double value = gap(g, i);
+            counts_.gaps[g].add(value, plan_.low[g], plan_.high[g]);
+            if (plan_.bins && plan_.bins->gap == g) count_in(value + plan_.effects.gaps[g].nominal);
+        }
+    }
+
+    void count_in(double value) {
+        const auto& bins = *plan_.bins;
+        const double share = (value - bins.range.min) / (bins.range.max - bins.range.min);
+        if (share >= 0 && share < 1)
+            ++counts_.bins[static_cast<std::size_t>(share * static_cast<double>(bins.count))];
     }
 
     bool place(std::size_t i) {
@@ -194,24 +207,29 @@ private:
 }
 
 std::optional<Simulated> simulate(const Toleranced& assembly, const Effects& effects,
-                                  const stack::Sampling& sampling, const stack::KeepGoing& keep_going) {
-    const Plan plan = plan_of(assembly, effects);
+                                  const stack::Sampling& sampling, const stack::KeepGoing& keep_going,
+                                  const std::optional<Bins>& bins) {
+    Plan plan = plan_of(assembly, effects);
+    plan.bins = bins;
     std::vector<Counts> blocks((sampling.samples + stack::samples_a_block - 1) / stack::samples_a_block);
     const bool done =
         stack::for_every_block(sampling, keep_going, [&](std::uint64_t block, std::uint64_t samples) {
             blocks[block] = BlockRun(plan, sampling.seed, block).run(samples);
         });
     if (!done) return std::nullopt;
-    Counts total{std::vector<stack::Tally>(assembly.gaps.size()),
-                 std::vector<std::uint64_t>(plan.ties.size())};
+    Counts total{.gaps = std::vector<stack::Tally>(assembly.gaps.size()),
+                 .apart = std::vector<std::uint64_t>(plan.ties.size()),
+                 .bins = std::vector<std::uint64_t>(bins ? bins->count : 0)};
     for (const auto& block : blocks) {
         for (std::size_t g = 0; g < total.gaps.size(); ++g)
             total.gaps[g] += block.gaps[g];
         for (std::size_t t = 0; t < total.apart.size(); ++t)
             total.apart[t] += block.apart[t];
+        for (std::size_t i = 0; i < total.bins.size(); ++i)
+            total.bins[i] += block.bins[i];
         total.left_out += block.left_out;
     }
-    Simulated all{.left_out = total.left_out, .groups = plan.groups};
+    Simulated all{.left_out = total.left_out, .groups = plan.groups, .bins = total.bins};
     for (std::size_t g = 0; g < total.gaps.size(); ++g) {
         const auto& tally = total.gaps[g];
         const auto moments = tally.moments(effects.gaps[g].nominal);

@@ -29,13 +29,27 @@ struct SetPlaces {
 };
 struct AddJoint {
     Joint joint;
+    /// Limits that its holes get at once, ± mm.
+    struct Held {
+        double distances_mm = 0; ///< between its own holes
+        JointId from;            ///< another joint of the same parts
+        double offsets_mm = 0;   ///< from that joint's first hole to its own
+        bool operator==(const Held&) const = default;
+    };
+    std::optional<Held> holes = {};
     bool operator==(const AddJoint&) const = default;
 };
 struct RemoveJoint {
     JointId joint;
     bool operator==(const RemoveJoint&) const = default;
 };
-using Change = std::variant<SetParameter, SetThickness, MatchHole, SetPlaces, AddJoint, RemoveJoint>;
+struct SetHoleDistances {
+    JointId joint;
+    double half_mm = 0;
+    bool operator==(const SetHoleDistances&) const = default;
+};
+using Change =
+    std::variant<SetParameter, SetThickness, MatchHole, SetPlaces, AddJoint, RemoveJoint, SetHoleDistances>;
 
 /// All changes as one edit: what stands between them need not be possible by itself.
 Edited apply(const Project& project, const std::vector<Change>& changes);

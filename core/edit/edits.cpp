@@ -333,8 +333,21 @@ struct Make {
         if (auto ok = check_name(c.joint.name); !ok) return ok;
         Joint j = c.joint;
         j.id = {new_id(after, j.name)};
+        const JointId id = j.id;
         after.joints.push_back(std::move(j));
-        return no_defect(after);
+        if (auto ok = no_defect(after); !ok || !c.holes) return ok;
+        if (auto ok = (*this)(SetHoleDistances{id, c.holes->distances_mm}); !ok) return ok;
+        auto held = set_hole_offsets(after, c.holes->from, id, c.holes->offsets_mm);
+        if (!held) return tl::unexpected(held.error());
+        after = std::move(*held);
+        return {};
+    }
+    Result<void> operator()(const SetHoleDistances& c) const {
+        auto with_holes = settled(after); // the holes must be there before they have distances
+        if (with_holes) with_holes = set_hole_distances(*with_holes, c.joint, c.half_mm);
+        if (!with_holes) return tl::unexpected(with_holes.error());
+        after = std::move(*with_holes);
+        return {};
     }
     Result<void> operator()(const RemoveJoint& c) const {
         if (std::erase_if(after.joints, [&](const Joint& j) { return j.id == c.joint; }) == 0)

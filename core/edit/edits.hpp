@@ -24,6 +24,12 @@ Edited add_requirement(const Project& project, Requirement requirement); ///< it
 Edited set_limits(const Project& project, const RequirementId& requirement, std::optional<double> lower_mm,
                   std::optional<double> upper_mm);
 
+/// Gives the distances between a joint's holes, from the first on, limits of ± this in every member.
+Edited set_hole_distances(const Project& project, const JointId& joint, double half_mm);
+/// The same for the distances, across the holes, from one joint's first hole to another's in the parts they
+/// share.
+Edited set_hole_offsets(const Project& project, const JointId& from, const JointId& to, double half_mm);
+
 // Joints
 Edited add_joint(const Project& project, Joint joint); ///< its id is given anew
 Edited remove_joint(const Project& project, const JointId& joint);

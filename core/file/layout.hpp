@@ -8,7 +8,7 @@
 /// reader and the schema visit the same lists.  a(key, member) is a required key; a.optional() one that is
 /// missing where there is nothing to say; a.section() an object without a struct of its own; a.either() two
 /// sets of keys of which one stands there, told apart by one key; a.one_of() a word for each value of an
-/// enumeration.
+/// enumeration, a.one_of_unless() the same where the usual one is left out.
 namespace kollema::file {
 
 /// A size: a number greater than zero.
@@ -27,6 +27,10 @@ inline constexpr Words<Distribution, 5> distributions{{{Distribution::normal, "n
 inline constexpr Words<DecidedBy, 3> deciders{{{DecidedBy::automatic, "automatic"},
                                                {DecidedBy::worst_case, "worst_case"},
                                                {DecidedBy::statistics, "statistics"}}};
+inline constexpr Words<Resting, 4> restings{{{Resting::chance, "chance"},
+                                             {Resting::centred, "centred"},
+                                             {Resting::to_wider, "to_wider"},
+                                             {Resting::to_closer, "to_closer"}}};
 inline constexpr Words<char, 4> tolerance_classes{{{'f', "f"}, {'m', "m"}, {'c', "c"}, {'v', "v"}}};
 
 template <class A>
@@ -169,6 +173,8 @@ void layout(A& a, Requirement& r) {
     a("upper", r.upper_mm);
     a.one_of("decided_by", r.decided_by, deciders);
     a("yield_wanted", r.yield_wanted);
+    a.one_of_unless(Resting::chance, "resting", r.resting, restings);
+    a.optional("at", r.at);
 }
 
 template <class A>

@@ -49,6 +49,10 @@ public:
         }
         node.bad(fmt::format("one of {} is expected here", known));
     }
+    template <class E, std::size_t N>
+    void one_of_unless(E, const char* key, E& value, const Words<E, N>& words) {
+        if (allow(key)) one_of(key, value, words);
+    }
     template <class T>
     void constant(const char* key, const T&) {
         expect(key); // what it must be is told by from_json(), before anything else

@@ -43,10 +43,18 @@ public:
     }
     template <class E, std::size_t N>
     void one_of(const char* key, E, const Words<E, N>& words) {
+        add(key, one_word(words), true);
+    }
+    template <class E, std::size_t N>
+    void one_of_unless(E, const char* key, E, const Words<E, N>& words) {
+        add(key, one_word(words), false);
+    }
+    template <class E, std::size_t N>
+    static Json one_word(const Words<E, N>& words) {
         Json all = Json::array();
         for (const auto& [one, word] : words)
             all.push_back(word);
-        add(key, {{"enum", all}}, true);
+        return {{"enum", all}};
     }
     template <class T>
     void constant(const char* key, T value) {

@@ -34,6 +34,10 @@ public:
         for (const auto& [one, word] : words)
             if (one == value) object_[key] = word;
     }
+    template <class E, std::size_t N>
+    void one_of_unless(E usual, const char* key, E value, const Words<E, N>& words) {
+        if (value != usual) one_of(key, value, words);
+    }
     template <class T>
     void constant(const char* key, T value) {
         object_[key] = value;

@@ -12,6 +12,20 @@ const T* find_in(const std::vector<T>& all, const IdType& id) {
 
 }
 
+std::string_view name(Resting resting) {
+    switch (resting) {
+    case Resting::chance:
+        return "by chance";
+    case Resting::centred:
+        return "centred";
+    case Resting::to_wider:
+        return "pushed apart";
+    case Resting::to_closer:
+        break;
+    }
+    return "pushed together";
+}
+
 const Part* find(const Project& project, const PartId& id) { return find_in(project.parts, id); }
 const Instance* find(const Project& project, const InstanceId& id) { return find_in(project.instances, id); }
 const Joint* find(const Project& project, const JointId& id) { return find_in(project.joints, id); }

@@ -44,7 +44,16 @@ struct FeatureRef {
 
 enum class DecidedBy { automatic, worst_case, statistics };
 
-/// A gap between two faces that look at each other, measured from `from` to `to`.
+/// Where the fasteners and pins on the way of a gap are taken to rest in their holes.
+enum class Resting {
+    chance,    ///< anywhere that the clearances allow, any place as likely
+    centred,   ///< in the middle
+    to_wider,  ///< pushed so that the gap becomes as wide as they allow
+    to_closer, ///< pushed so that it becomes as narrow
+};
+std::string_view name(Resting resting); ///< for people: "pushed apart"
+
+/// A gap between two faces that look at each other, or the distance of two that look away from each other.
 struct Requirement {
     RequirementId id;
     std::string name;
@@ -52,6 +61,10 @@ struct Requirement {
     std::optional<double> lower_mm = {}, upper_mm = {};
     DecidedBy decided_by = DecidedBy::automatic;
     double yield_wanted = 0.9973; ///< where statistics decides
+    Resting resting = Resting::chance;
+    /// Where it is asked, on the `from` face, from its middle along its x and y; else at all ends of what the
+    /// two faces have in common, and the worst of them counts.
+    std::optional<Vector2> at = {};
     bool operator==(const Requirement&) const = default;
 };
 

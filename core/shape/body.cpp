@@ -26,6 +26,21 @@ double thickness_mm(const Body& body, const Vector3& from, const Vector3& direct
     return std::max(0.0, way);
 }
 
+std::vector<Vector3> face_corners(const Body& body, const Frame& face) {
+    const Vector3 size = size_of(body);
+    Eigen::Index normal = 0;
+    face.z.cwiseAbs().maxCoeff(&normal);
+    const Eigen::Index u = (normal + 1) % 3, v = (normal + 2) % 3;
+    std::vector<Vector3> corners;
+    for (const auto& [at_u, at_v] : {std::pair{0, 0}, {1, 0}, {1, 1}, {0, 1}}) {
+        Vector3 corner = face.origin;
+        corner[u] = at_u * size[u];
+        corner[v] = at_v * size[v];
+        corners.push_back(corner);
+    }
+    return corners;
+}
+
 double edge_distance_mm(const Body& body, const Vector3& at, const Vector3& axis) {
     const Vector3 size = size_of(body);
     double shortest = std::numeric_limits<double>::infinity();

@@ -1,6 +1,7 @@
 #pragma once
 #include "shape/frame.hpp"
 #include <variant>
+#include <vector>
 
 namespace kollema {
 
@@ -15,6 +16,9 @@ using Body = std::variant<Block>;
 
 /// The way a point inside or on the body must go along a unit direction to leave it; 0 when it is outside.
 double thickness_mm(const Body& body, const Vector3& from, const Vector3& direction);
+
+/// The corners of a plane face, in order round it; `face` has its origin on it and z outward.
+std::vector<Vector3> face_corners(const Body& body, const Frame& face);
 
 /// Shortest way from a point to the side faces of the body, measured across a direction: the edge distance of
 /// a hole.

@@ -19,7 +19,7 @@ struct GapResult {
     RequirementId id;
     Result<assembly::RequirementResult> result;
     std::vector<CurvePoint> curve;
-    std::optional<stack::MonteCarlo> simulation;
+    std::optional<assembly::Drawn> simulation;
 };
 
 /// Everything computed from one snapshot.
@@ -34,8 +34,5 @@ struct Results {
 /// Computes all results; runs off the window's thread.  Empty when `keep_going` answers false.
 std::shared_ptr<const Results> compute_results(const Project& project,
                                                const std::function<bool()>& keep_going);
-
-/// The gap's density over what is worth showing: its limits and four standard deviations.
-std::vector<CurvePoint> density_curve(const assembly::RequirementResult& result);
 
 }

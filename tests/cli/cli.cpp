@@ -219,7 +219,7 @@ TEST_CASE("a project is stacked and checked") {
     CHECK(check.code == 1);
     CHECK(check.err.empty());
     const Json j = check.json();
-    CHECK(j["counts"]["error"] == 4);
+    CHECK(j["counts"]["error"] == 5);
     for (const auto& f : j["findings"])
         for (const auto* key : {"rule", "severity", "joint", "parts", "message", "because", "fix"})
             CHECK(f.contains(key));

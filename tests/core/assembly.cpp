@@ -1,33 +1,10 @@
-#include "assembly/loop.hpp"
-#include "assembly/requirement_result.hpp"
+#include "assembly/placement.hpp"
 #include "bench_parts.hpp"
 #include "drawing/section.hpp"
-#include <numeric>
 
 using namespace kollema;
 using namespace kollema::test;
 using Catch::Matchers::WithinAbs;
-
-namespace {
-
-Project with_gap(const Project& p, const std::string& from_face, const std::string& to_face) {
-    return must(edit::add_requirement(p, {.name = "Gap",
-                                          .from = {{"plate"}, {from_face}},
-                                          .to = {{"block"}, {to_face}},
-                                          .lower_mm = -1000,
-                                          .upper_mm = 1000}));
-}
-
-Result<assembly::Loop> loop_of(const Project& p) {
-    return assembly::find_loop(p, must(assembly::place(p)), p.requirements.back());
-}
-
-double closure(const assembly::Loop& loop) {
-    return std::accumulate(loop.links.begin(), loop.links.end(), 0.0,
-                           [](double s, const auto& l) { return s + l.sensitivity * l.nominal_mm; });
-}
-
-}
 
 TEST_CASE("frames are taken apart and put together again", "[model]") {
     const Frame a{{1, 2, 3}, Vector3(1, 1, 0).normalized(), {0, 0, 1}}, b{{-4, 5, 0.5}, {0, 0, 1}, {1, 0, 0}};
@@ -53,98 +30,6 @@ TEST_CASE("two joints that want a part at two places are told", "[assembly]") {
     REQUIRE(placement.mismatches.size() == 1);
     CHECK(placement.mismatches.front().joint.text == "screws"); // dowels locate, so they win
     CHECK_THAT(placement.mismatches.front().offset_mm, WithinAbs(0.5, 1e-9));
-}
-
-TEST_CASE("a loop closes on the geometry, whatever way it takes", "[assembly]") {
-    for (const auto& [from, to] : {std::pair{"right", "left"},
-                                   {"left", "left"},
-                                   {"front", "back"},
-                                   {"top", "top"},
-                                   {"bottom", "top"}}) {
-        CAPTURE(from, to);
-        const Project p = with_gap(doweled(screwed()), from, to);
-        const auto loop = must(loop_of(p));
-        const auto placement = must(assembly::place(p));
-        const Vector3 a =
-            placement.frames.at({"plate"}).point(find(p.parts[0], FeatureId{from})->frame.origin);
-        const Vector3 b = placement.frames.at({"block"}).point(find(p.parts[1], FeatureId{to})->frame.origin);
-        CHECK_THAT(closure(loop), WithinAbs((b - a).dot(loop.direction), 1e-9));
-    }
-}
-
-TEST_CASE("the loop goes through what locates, and says when only clamping holds", "[assembly]") {
-    const auto clamped = must(loop_of(with_gap(screwed(), "left", "left")));
-    CHECK(clamped.only_clamps.size() == 1);
-    const auto located = must(loop_of(with_gap(doweled(screwed()), "left", "left")));
-    CHECK(located.only_clamps.empty());
-    CHECK(located.joints == std::vector<JointId>{{"dowels"}});
-    double clamped_float = 0, located_float = 0;
-    for (const auto& l : clamped.links)
-        if (l.kind == assembly::LinkKind::play) clamped_float += l.sensitivity * l.plus_mm;
-    for (const auto& l : located.links)
-        if (l.kind == assembly::LinkKind::play) located_float += l.sensitivity * l.plus_mm;
-    CHECK(clamped_float > 20 * located_float);
-    // Along the screws the faces seat on each other: no float at all.
-    for (const auto& l : must(loop_of(with_gap(screwed(), "top", "top"))).links)
-        CHECK(l.kind != assembly::LinkKind::play);
-}
-
-TEST_CASE("toleranced dimensions are preferred to general tolerances, in both directions", "[assembly]") {
-    Project p = with_gap(doweled(screwed()), "left", "left");
-    const auto kinds = [](const assembly::Loop& loop) {
-        return std::ranges::count_if(loop.links,
-                                     [](const auto& l) { return l.kind == assembly::LinkKind::dimension; });
-    };
-    CHECK(kinds(must(loop_of(p))) == 0);
-    const auto before = must(loop_of(p));
-    p = must(edit::add_dimension(p, {"block"}, "hole to face", {"dowels.1.1"}, {"left"}, Vector3::UnitX(),
-                                 0.05, -0.01));
-    const auto after = must(loop_of(p));
-    CHECK(kinds(after) == 1);
-    CHECK_THAT(closure(after), WithinAbs(closure(before), 1e-9));
-    const auto link = std::ranges::find(after.links, assembly::LinkKind::dimension, &assembly::Link::kind);
-    CHECK_THAT(link->nominal_mm, WithinAbs(-15, 1e-12)); // read off the features: 10 − 25
-    CHECK(link->sensitivity == -1);                      // the gap runs against the dimension
-}
-
-TEST_CASE("a second place away from the gap enters with its lever arm", "[assembly]") {
-    // Dowels along y, gap along x, measured in the middle between them: each float counts half.
-    Project p = with_gap(doweled(screwed()), "left", "left");
-    for (const auto& l : must(loop_of(p)).links)
-        if (l.kind == assembly::LinkKind::play) CHECK_THAT(l.sensitivity, WithinAbs(0.5, 1e-9));
-    // Both dowels on one side of the measured point: the far one counts against, the near one more than
-    // whole.
-    p = must(edit::set_places(p, {"dowels"}, {{-10, 10}, {-10, 30}}));
-    double largest = 0;
-    for (const auto& l : must(loop_of(p)).links)
-        if (l.kind == assembly::LinkKind::play) largest = std::max(largest, l.sensitivity);
-    CHECK_THAT(largest, WithinAbs(1.5, 1e-9));
-}
-
-TEST_CASE("a gap that nothing fixes is refused with the reason", "[assembly]") {
-    const auto loose = loop_of(with_gap(plate_and_block(), "left", "left"));
-    REQUIRE_FALSE(loose);
-    CHECK(loose.error().why.find("joined to nothing") != std::string::npos);
-    const auto askew = loop_of(with_gap(screwed(), "left", "front"));
-    REQUIRE_FALSE(askew);
-    CHECK(askew.error().why.find("parallel") != std::string::npos);
-    const auto slipping =
-        loop_of(with_gap(doweled(plate_and_block()), "top", "top")); // pins do not hold faces together
-    REQUIRE_FALSE(slipping);
-}
-
-TEST_CASE("a short chain is decided by worst case, a long one by statistics, unless the user says",
-          "[stack]") {
-    Project p = with_gap(screwed(), "top", "top");
-    const auto result = must(assembly::evaluate(p, must(assembly::place(p)), p.requirements.back()));
-    CHECK(result.decided_by_worst_case);
-    p.requirements.back().decided_by = DecidedBy::statistics;
-    CHECK_FALSE(
-        must(assembly::evaluate(p, must(assembly::place(p)), p.requirements.back())).decided_by_worst_case);
-    const Project demo_project = demo();
-    CHECK_FALSE(must(assembly::evaluate(demo_project, must(assembly::place(demo_project)),
-                                        demo_project.requirements.front()))
-                    .decided_by_worst_case);
 }
 
 TEST_CASE("the section is true to scale and shows hardware and holes where they are", "[drawing]") {

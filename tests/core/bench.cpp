@@ -239,7 +239,7 @@ TEST_CASE("a process of the workshop's own gives undimensioned sizes their toler
     const auto after = must(edit::set_process_figures(before, own));
     const auto width = [](const Project& p) {
         const auto result = must(assembly::evaluate(p, must(assembly::place(p)), p.requirements.front()));
-        return result.worst_case.max - result.worst_case.min;
+        return result.worst_case->max - result.worst_case->min;
     };
     CHECK(width(after) >= width(before));
     Project sawn = before; // class v has no tolerance below 3 mm: features in line take its first range

@@ -71,7 +71,7 @@ TEST_CASE("broken files are refused with their place, and never crash", "[file]"
         {replaced(good, "\"thread\": \"M6\"", "\"thread\": \"M7\""), "M7"},
         {replaced(good, "\"clearance\": \"medium\"", "\"clearance\": \"wide\""), "joints[1].kind.cap_screw"},
         {replaced(good, "\"face\": \"top\"", "\"face\": \"roof\""), "roof"},
-        {replaced(good, "\"lower\": 24.6", "\"lower\": 99"), "above"},
+        {replaced(good, "\"lower\": 24.7", "\"lower\": 99"), "above"},
         {replaced(good, "\"yield_wanted\": 0.9973", "\"yield_wanted\": 2"), "between 0 and 1"},
         {replaced(good, "\"slip_zone\": \"F7\"", "\"slip_zone\": \"Z99\""), "Z99"},
         {replaced(good, "\"distribution\": \"normal\"", "\"distribution\": \"odd\""), "distribution"},

@@ -74,7 +74,7 @@ TEST_CASE("the consequences of an edit name hardware, holes and yields", "[prese
     CHECK(lines.contains("M6"));
     CHECK(lines.contains("Stop rail: 2 holes ø6.6 H13"));
     CHECK(lines.contains("Base plate: 2 holes"));
-    CHECK(lines.contains("Spacer gap: yield 94."));
+    CHECK(lines.contains("Spacer gap: yield 95."));
     CHECK(changes_between(before, *compute_results(before, to_the_end), before,
                           *compute_results(before, to_the_end), LengthUnit::mm)
               .isEmpty());

@@ -67,9 +67,10 @@ void look_at_gaps(const Project& project, const assembly::Placement& placement) 
         const auto result = assembly::evaluate(project, placement, requirement);
         if (!result) continue;
         for (const double value :
-             {result->nominal, result->worst_case.min, result->worst_case.max, result->rss.min,
-              result->rss.max, result->distribution.mean, result->distribution.sigma,
-              result->distribution.yield, result->distribution.below, result->distribution.above})
+             {result->nominal, result->worst_case ? result->worst_case->min : 0,
+              result->worst_case ? result->worst_case->max : 0, result->rss.min, result->rss.max,
+              result->distribution.mean, result->distribution.sigma, result->distribution.yield,
+              result->distribution.below, result->distribution.above})
             must_be_finite(value, "a figure of a gap");
         must_be(result->distribution.yield >= 0 && result->distribution.yield <= 1, "a yield outside 0 to 1");
         for (const auto& step : result->working)

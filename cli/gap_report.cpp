@@ -1,0 +1,129 @@
+#include "gap_report.hpp"
+#include "quantity/printable.hpp"
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace kollema::cli {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+Json vector(const Vector3& v) {
+    const auto without_minus_zero = [](double x) { return x == 0 ? 0.0 : x; };
+    return {without_minus_zero(v.x()), without_minus_zero(v.y()), without_minus_zero(v.z())};
+}
+
+Json or_null(const std::optional<double>& v) { return v ? Json(*v) : Json(nullptr); }
+Json interval(const stack::Interval& i) { return {{"min", i.min}, {"max", i.max}}; }
+
+}
+
+GapReport scaled(GapReport report, double factor) {
+    auto& a = report.answer;
+    const auto scale_interval = [&](stack::Interval& i) {
+        i.min *= factor;
+        i.max *= factor;
+    };
+    for (auto* limit : {&report.limits.lower, &report.limits.upper})
+        if (*limit) **limit *= factor;
+    for (double* length :
+         {&a.nominal, &a.distribution.mean, &a.distribution.sigma, &report.drawn.mean, &report.drawn.sigma})
+        *length *= factor;
+    scale_interval(a.rss);
+    if (a.worst_case) scale_interval(*a.worst_case);
+    for (auto& c : a.contributions)
+        for (double* length : {&c.nominal, &c.plus, &c.minus})
+            *length *= factor;
+    return report;
+}
+
+Json json(const GapReport& report) {
+    const auto& a = report.answer;
+    Json contributions = Json::array(), loop = Json::array(), reactions = Json::array();
+    for (std::size_t i = 0; i < a.contributions.size(); ++i) {
+        const auto& c = a.contributions[i];
+        contributions.push_back({{"name", c.name},
+                                 {"nominal", c.nominal},
+                                 {"sensitivity", c.sensitivity},
+                                 {"plus", c.plus},
+                                 {"minus", c.minus},
+                                 {"variance_share", c.variance_share},
+                                 {"worst_case_share", c.worst_case_share}});
+        loop.push_back({{"name", c.name},
+                        {"kind", report.kinds[i]},
+                        {"nominal", c.nominal},
+                        {"plus", c.plus},
+                        {"minus", c.minus},
+                        {"sensitivity", c.sensitivity}});
+    }
+    for (const auto& [contact, force] : report.reactions)
+        reactions.push_back({{"contact", contact}, {"force", vector(force)}});
+    Json all{{"id", report.id},
+             {"name", report.name},
+             {"nominal", a.nominal},
+             {"lower", or_null(report.limits.lower)},
+             {"upper", or_null(report.limits.upper)},
+             {"worst_case", a.worst_case ? interval(*a.worst_case) : Json(nullptr)},
+             {"rss", interval(a.rss)},
+             {"distribution",
+              {{"mean", a.distribution.mean},
+               {"sigma", a.distribution.sigma},
+               {"yield", a.distribution.yield},
+               {"ppm_below", 1e6 * a.distribution.below},
+               {"ppm_above", 1e6 * a.distribution.above},
+               {"method", a.exact ? "exact" : "simulated"}}},
+             {"monte_carlo",
+              {{"samples", report.drawn.samples},
+               {"seed", report.drawn.seed},
+               {"mean", report.drawn.mean},
+               {"sigma", report.drawn.sigma},
+               {"yield", report.drawn.yield},
+               {"ci95", {report.drawn.ci95.min, report.drawn.ci95.max}},
+               {"left_out", report.left_out}}},
+             {"contributions", contributions},
+             {"reactions", reactions},
+             {"loop", loop}};
+    if (!report.remarks.empty()) all["remarks"] = report.remarks;
+    return all;
+}
+
+std::string readable(const Context& context, const GapReport& report) {
+    const int digits = context.unit == LengthUnit::mm ? 4 : 5;
+    const auto& a = report.answer;
+    const auto shown = [&](double v) { return fmt::format("{} {}", fixed(v, digits), context.symbol()); };
+    const auto limit = [&](const std::optional<double>& v) { return v ? shown(*v) : std::string("none"); };
+    const auto between = [&](const stack::Interval& i) { return shown(i.min) + " to " + shown(i.max); };
+    const auto percent = [](double share) { return fixed(100 * share, 4) + " %"; };
+    std::string text =
+        printable(report.name) + "\n" +
+        pairs({{"nominal", shown(a.nominal)},
+               {"limits", limit(report.limits.lower) + " to " + limit(report.limits.upper)},
+               {"worst case", a.worst_case ? between(*a.worst_case) : "nothing goes together"},
+               {"root sum square", between(a.rss)},
+               {"mean, sigma", shown(a.distribution.mean) + ", " + shown(a.distribution.sigma)},
+               {a.exact ? "yield (exact)" : "yield (simulated)", percent(a.distribution.yield)},
+               {"ppm below, above",
+                fmt::format("{:.4g}, {:.4g}", 1e6 * a.distribution.below, 1e6 * a.distribution.above)},
+               {"drawn",
+                fmt::format("{} ({} to {}) of {} samples, seed {}, {} left out", percent(report.drawn.yield),
+                            percent(report.drawn.ci95.min), percent(report.drawn.ci95.max),
+                            report.drawn.samples, report.drawn.seed, report.left_out)}}) +
+        "\n";
+    std::vector<Row> rows{
+        {"contributor", "nominal", "plus", "minus", "sensitivity", "variance", "worst case"}};
+    for (const auto& c : a.contributions)
+        rows.push_back({c.name, plain(c.nominal, 7), fmt::format("{:+.4g}", c.plus),
+                        fmt::format("{:+.4g}", c.minus), plain(c.sensitivity, 4),
+                        fixed(100 * c.variance_share, 1) + " %", fixed(100 * c.worst_case_share, 1) + " %"});
+    text += table(rows) + "\n";
+    rows = {{"contact", "force for 1 along the gap"}};
+    for (const auto& [contact, f] : report.reactions)
+        rows.push_back(
+            {contact, fmt::format("({}, {}, {})", fixed(f.x(), 4), fixed(f.y(), 4), fixed(f.z(), 4))});
+    text += table(rows);
+    for (const auto& remark : report.remarks)
+        text += "note: " + printable(remark) + "\n";
+    return text;
+}
+
+}

@@ -1,0 +1,208 @@
+#include "assembly/contacts.hpp"
+#include "joint/members.hpp"
+#include "quantity/format.hpp"
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <map>
+
+namespace kollema::assembly {
+namespace {
+
+using kind::ContactType;
+
+/// Hole minus fastener where a contact has both; hole and fastener are made independently, each normal within
+/// its limits.
+struct HoleClearance {
+    stack::Contributor size;
+    Step working;
+};
+
+std::optional<HoleClearance> clearance_of(const Project& project, const Joint& joint, const kind::Contact& c,
+                                          std::size_t place) {
+    const Hole* hole = joint::actual_hole(project, joint, c.a, place);
+    if (!c.shank || !hole || hole->thread) return std::nullopt;
+    const auto limits = fit::size_limits(hole->diameter_mm, hole->tolerance);
+    if (!limits) return std::nullopt;
+    const auto& shank = c.shank->limits;
+    const auto range = fit::clearance(*limits, shank);
+    const double half_hole = (limits->max_mm - limits->min_mm) / 2,
+                 half_shank = (shank.max_mm - shank.min_mm) / 2, half = half_hole + half_shank,
+                 root = std::hypot(half_hole, half_shank);
+    HoleClearance found;
+    found.size = {.nominal = (range.max_mm + range.min_mm) / 2,
+                  .plus = half,
+                  .minus = -half,
+                  .distribution = half > 0 ? Distribution::normal : Distribution::fixed,
+                  .cpk = root > 0 ? half / root : 1};
+    found.working = {"",
+                     "hole − " + c.shank->name + ", half of it to each side",
+                     fmt::format("{:.4f} … {:.4f} − {:.4f} … {:.4f}", limits->min_mm, limits->max_mm,
+                                 shank.min_mm, shank.max_mm),
+                     std::max(0.0, range.max_mm) / 2,
+                     "mm",
+                     (hole->tolerance.zone.empty() ? "hole as entered; " : "ISO 286-1; ") + c.shank->source};
+    return found;
+}
+
+class ContactsOfJoints {
+public:
+    ContactsOfJoints(const Project& project, const Placement& placement,
+                     const std::set<JointId>& clamps_as_pins)
+        : project_(project),
+          placement_(placement),
+          clamps_as_pins_(clamps_as_pins) {}
+
+    JointContacts build(const std::vector<const Joint*>& joints, const InstanceId& ground) {
+        all_.system.mechanism.ground = body(ground);
+        for (const auto* joint : joints)
+            add(*joint);
+        return std::move(all_);
+    }
+
+private:
+    std::size_t body(const InstanceId& instance) {
+        const auto [known, fresh] = bodies_.try_emplace(instance, all_.instances.size());
+        if (fresh) {
+            all_.instances.push_back(instance);
+            all_.system.mechanism.bodies.push_back(part_of(project_, instance)->name);
+        }
+        return known->second;
+    }
+
+    void add(const Joint& joint) {
+        const auto design = placement_.designs.find(joint.id);
+        const bool placed = std::ranges::all_of(
+            joint.members, [&](const Member& m) { return placement_.frames.contains(m.instance); });
+        if (design == placement_.designs.end() || !design->second || !placed) return;
+        const auto views = joint::members_of(project_, joint);
+        if (!views) return;
+        const Frame axis = in(placement_.frames.at(joint.members.front().instance), views->front().seat);
+        for (const auto& c : design->second->contacts)
+            if (c.type == ContactType::seat) add_seat(joint, c, *views, axis);
+        add_fasteners(joint, *design->second, axis);
+    }
+
+    void add_seat(const Joint& joint, const kind::Contact& c, const std::vector<joint::MemberView>& views,
+                  const Frame& axis) {
+        ContactOrigin origin{.joint = &joint, .member_a = c.a, .member_b = c.b};
+        if (views[c.a].far_face) origin.feature_a = views[c.a].far_face->id;
+        if (views[c.b].near_face) origin.feature_b = views[c.b].near_face->id;
+        const auto faces = std::pair(FeatureRef{joint.members[c.a].instance, origin.feature_a},
+                                     FeatureRef{joint.members[c.b].instance, origin.feature_b});
+        if (!origin.feature_a.text.empty() && !seats_.insert(faces).second) return;
+        Vector2 middle = Vector2::Zero();
+        for (const auto& place : joint.places)
+            middle += place / static_cast<double>(joint.places.size());
+        origin.name = fmt::format("{}: {} on {}", joint.name, name(joint, c.a), name(joint, c.b));
+        push(contact::Type::seat, body(joint.members[c.a].instance), body(joint.members[c.b].instance),
+             {axis.point({middle.x(), middle.y(), c.from_mm}), axis.x, axis.z}, 0, std::move(origin));
+    }
+
+    const std::string& name(const Joint& joint, std::size_t member) const {
+        return part_of(project_, joint.members[member].instance)->name;
+    }
+
+    /// Pins and screws: fixed in the member that holds them, else bodies of their own.
+    void add_fasteners(const Joint& joint, const kind::Design& design, const Frame& axis) {
+        const auto holds = [](const kind::Contact& c) {
+            return c.type == ContactType::press || c.type == ContactType::screw;
+        };
+        const auto holder = std::ranges::find_if(design.contacts, holds);
+        const bool as_pins = clamps_as_pins_.contains(joint.id);
+        for (std::size_t place = 0; place < joint.places.size(); ++place) {
+            std::optional<std::size_t> floating; // body of the fastener
+            const kind::Contact* before = nullptr;
+            for (const auto& c : design.contacts) {
+                if (!c.at_every_place || (holder != design.contacts.end() && &c == &*holder)) continue;
+                const bool clamps = c.type == ContactType::clamp;
+                if (holder != design.contacts.end())
+                    add_pin(joint, c, place, axis, body(joint.members[holder->a].instance), holder->a,
+                            clamps && !as_pins);
+                else if (as_pins) {
+                    if (!floating) floating = add_fastener(joint, place, axis);
+                    add_pin(joint, c, place, axis, *floating, std::nullopt, false);
+                } else if (before)
+                    add_pin(joint, c, place, axis, body(joint.members[before->a].instance), before->a,
+                            clamps);
+                before = &c;
+            }
+        }
+    }
+
+    /// A fastener that moves across the joint only, kept straight and at its height by the first member.
+    std::size_t add_fastener(const Joint& joint, std::size_t place, const Frame& axis) {
+        const std::size_t fastener = all_.instances.size();
+        all_.instances.emplace_back();
+        all_.system.mechanism.bodies.push_back(fmt::format("{} {}", joint.name, place + 1));
+        const Vector2& at = joint.places[place];
+        push(contact::Type::seat, body(joint.members.front().instance), fastener,
+             {axis.point({at.x(), at.y(), 0}), axis.x, axis.z}, 0,
+             {.joint = &joint,
+              .place = place,
+              .member_a = 0,
+              .name = fmt::format("{} {}: head", joint.name, place + 1)});
+        return fastener;
+    }
+
+    void add_pin(const Joint& joint, const kind::Contact& c, std::size_t place, const Frame& axis,
+                 std::size_t holder, std::optional<std::size_t> held_by, bool as_clamp) {
+        const Vector2& p = joint.places[place];
+        ContactOrigin origin{.joint = &joint,
+                             .place = place,
+                             .member_a = held_by,
+                             .member_b = c.a,
+                             .name = fmt::format("{} {} in {}", joint.name, place + 1, name(joint, c.a))};
+        const auto hole_in = [&](std::size_t member) {
+            const Feature* hole =
+                owned_feature(*part_of(project_, joint.members[member].instance), joint.id, member, place);
+            return hole ? hole->id : FeatureId{};
+        };
+        origin.feature_b = hole_in(c.a);
+        if (held_by) origin.feature_a = hole_in(*held_by);
+        const auto clearance = as_clamp ? std::nullopt : clearance_of(project_, joint, c, place);
+        const Frame frame{axis.point({p.x(), p.y(), (c.from_mm + c.to_mm) / 2}), axis.x, axis.z};
+        if (clearance) {
+            origin.working = clearance->working;
+            origin.working.name = origin.name;
+        }
+        const bool loose = clearance && clearance->size.nominal + clearance->size.plus > 0;
+        push(as_clamp ? contact::Type::clamp : contact::Type::pin, holder, body(joint.members[c.a].instance),
+             frame, c.level, std::move(origin));
+        if (!loose) return;
+        auto& behaviour = all_.system.behaviour.back();
+        behaviour.clearance = contact::Clearance{clearance->size};
+        behaviour.clearance->size.name = all_.origins.back().name;
+    }
+
+    void push(contact::Type type, std::size_t a, std::size_t b, const Frame& frame, int level,
+              ContactOrigin origin) {
+        all_.system.mechanism.contacts.push_back(
+            {.id = origin.name, .type = type, .a = a, .b = b, .frame = frame});
+        all_.system.behaviour.push_back({.level = level});
+        all_.origins.push_back(std::move(origin));
+    }
+
+    const Project& project_;
+    const Placement& placement_;
+    const std::set<JointId>& clamps_as_pins_;
+    JointContacts all_;
+    std::map<InstanceId, std::size_t> bodies_;
+    std::set<std::pair<FeatureRef, FeatureRef>> seats_;
+};
+
+}
+
+std::optional<std::size_t> JointContacts::body_of(const InstanceId& instance) const {
+    const auto found = std::ranges::find(instances, instance);
+    return found == instances.end() ? std::nullopt
+                                    : std::optional(static_cast<std::size_t>(found - instances.begin()));
+}
+
+JointContacts contacts_of(const Project& project, const Placement& placement,
+                          const std::vector<const Joint*>& joints, const InstanceId& ground,
+                          const std::set<JointId>& clamps_as_pins) {
+    return ContactsOfJoints(project, placement, clamps_as_pins).build(joints, ground);
+}
+
+}

@@ -1,0 +1,66 @@
+#include "assembly/tied_joints.hpp"
+#include "assembly/part_sizes.hpp"
+#include "contact/answers.hpp"
+#include <algorithm>
+#include <cmath>
+
+namespace kollema::assembly {
+namespace {
+
+/// Room that a contact's clearance leaves on average: its radius.
+double room_at(const contact::Behaviour& b) {
+    return b.clearance ? std::max(0.0, stack::moments(b.clearance->size).mean) / 2 : 0;
+}
+
+TiedJoints told(const JointContacts& contacts, const contact::Misfit& misfit, const Project& project) {
+    TiedJoints tied{.together = misfit.together};
+    if (misfit.disagreement) tied.sigma_mm = misfit.disagreement->sigma;
+    for (const auto& joint : project.joints)
+        if (std::ranges::any_of(misfit.contacts,
+                                [&](std::size_t c) { return contacts.origins[c].joint->id == joint.id; }))
+            tied.joints.push_back(joint.id);
+    for (const std::size_t c : misfit.contacts) {
+        tied.room_mm += room_at(contacts.system.behaviour[c]);
+        for (const std::size_t body :
+             {contacts.system.mechanism.contacts[c].a, contacts.system.mechanism.contacts[c].b}) {
+            const Part* part = part_of(project, contacts.instances[body]);
+            if (part && std::ranges::find(tied.parts, part->id) == tied.parts.end())
+                tied.parts.push_back(part->id);
+        }
+    }
+    return tied;
+}
+
+}
+
+std::vector<TiedJoints> tied_joints(const Project& project, const Placement& placement) {
+    std::vector<TiedJoints> all;
+    const auto ground = std::ranges::find(project.instances, true, &Instance::grounded);
+    if (ground == project.instances.end()) return all;
+    std::vector<const Joint*> joints;
+    for (const auto& joint : project.joints)
+        joints.push_back(&joint);
+    auto contacts = contacts_of(project, placement, joints, ground->id);
+    if (!add_part_sizes(project, placement, contacts, {})) return all;
+    const auto effects = contact::effects(contacts.system);
+    if (!effects) return all;
+    constexpr stack::Sampling quick{.samples = 20'000, .seed = 1};
+    const bool several =
+        std::ranges::any_of(effects->held.all, [](const auto& b) { return b.spaces.left_null.cols() > 1; });
+    const auto simulated =
+        several ? *contact::simulate(contacts.system, *effects, quick) : contact::Simulated{};
+    for (const auto& misfit : contact::misfits(contacts.system, effects->held, simulated))
+        all.push_back(told(contacts, misfit, project));
+    return all;
+}
+
+double share_that_goes_together(const Project& project, const std::vector<JointId>& joints) {
+    const auto placement = place(project);
+    if (!placement) return 0;
+    double least = 1;
+    for (const auto& tied : tied_joints(project, *placement))
+        if (tied.joints == joints) least = std::min(least, tied.together);
+    return least;
+}
+
+}

@@ -1,0 +1,84 @@
+#include "assembly/tied_joints.hpp"
+#include "check/pin_fits.hpp"
+#include "check/rules.hpp"
+#include "quantity/format.hpp"
+#include <algorithm>
+#include <cmath>
+
+namespace kollema::check {
+namespace {
+
+constexpr double hardly_any_does_not = 0.95;
+
+std::string names_of(const Project& project, const std::vector<JointId>& joints) {
+    std::string all;
+    for (const auto& id : joints)
+        all += (all.empty() ? "" : " and ") + find(project, id)->name;
+    return all;
+}
+
+/// The distances between the holes held closer, with a looser slip fit where that alone does not do.
+std::optional<Fix> closer_distances(const Project& project, const assembly::TiedJoints& tied) {
+    for (const bool looser : {false, true})
+        for (const double half : {2 * reamed_together_mm, reamed_together_mm}) {
+            Fix fix{{looser ? "Ream the slip holes E8 and hold the distances between them to ± {half}"
+                            : "Hold the distances between the holes to ± {half}",
+                     {{"half", Quantity{half, Unit::length}}}},
+                    {}};
+            for (const auto& joint : tied.joints) {
+                if (looser && with_looser_slip(find(project, joint)->kind))
+                    fix.changes.push_back(edit::SetParameter{joint, "slip_zone", "E8"});
+                fix.changes.push_back(edit::SetHoleDistances{joint, half});
+            }
+            const auto after = edit::apply(project, fix.changes);
+            if (after && assembly::share_that_goes_together(*after, tied.joints) >= enough_go_together)
+                return fix;
+        }
+    return std::nullopt;
+}
+
+std::optional<Fix> first_two_pins(const Project& project, const assembly::TiedJoints& tied) {
+    const Joint& j = *find(project, tied.joints.front());
+    if (tied.joints.size() > 1 || j.places.size() < 3) return std::nullopt;
+    return Fix{{"Keep the first two pins"}, {edit::SetPlaces{j.id, {j.places[0], j.places[1]}}}};
+}
+
+std::optional<Fix> without_last(const Project& project, const assembly::TiedJoints& tied) {
+    if (tied.joints.size() < 2) return std::nullopt;
+    const Joint& last = *find(project, tied.joints.back());
+    return Fix{{"Remove {joint}", {{"joint", last.name}}}, {edit::RemoveJoint{last.id}}};
+}
+
+}
+
+Findings fighting(const Snapshot& s) {
+    Findings found;
+    for (const auto& tied : assembly::tied_joints(s.project, s.placement)) {
+        if (tied.together >= enough_go_together) continue;
+        const std::string names = names_of(s.project, tied.joints);
+        Finding finding{
+            .rule = "misfit",
+            .severity = tied.together < hardly_any_does_not ? Severity::error : Severity::warning,
+            .joint = tied.joints.front(),
+            .parts = tied.parts,
+            .is = tied.together,
+            .wanted = enough_go_together,
+            .message = {"{joints}: only {share} % of the parts go together",
+                        {{"joints", names}, {"share", fixed(100 * tied.together, 1)}}},
+            .because = {"their pins hold the same freedom twice: what their places disagree by must "
+                        "fit into the slip clearance"}};
+        if (tied.sigma_mm)
+            finding.because = {
+                "pins and holes disagree by up to {apart} (3 sigma) along their line; the slip "
+                "fits leave {room} on average",
+                {{"apart", Quantity{3 * *tied.sigma_mm, Unit::small_length}},
+                 {"room", Quantity{tied.room_mm, Unit::small_length}}}};
+        for (const auto& fix : {closer_distances(s.project, tied), first_two_pins(s.project, tied),
+                                without_last(s.project, tied)})
+            if (fix) finding.fixes.push_back(*fix);
+        found.push_back(std::move(finding));
+    }
+    return found;
+}
+
+}
