@@ -133,8 +133,10 @@ const Command commands[] = {
          app.add_option("--seed", stack.seed, "Seed of the simulation");
      },
      [](const auto& c, const auto& a) { return cli::stack(c, a.stack); }},
-    {"dof", "Freedoms and redundancy of a mechanism",
-     [](CLI::App& app, Arguments& a) { app.add_option("FILE", a.first, "Mechanism as JSON")->required(); },
+    {"dof", "Freedoms and redundancy of a project or mechanism",
+     [](CLI::App& app, Arguments& a) {
+         app.add_option("FILE", a.first, "Project, or mechanism as JSON")->required();
+     },
      [](const auto& c, const auto& a) { return cli::dof(c, a.first); }},
     {"check", "Findings of a project",
      [](CLI::App& app, Arguments& a) {

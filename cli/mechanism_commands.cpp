@@ -1,7 +1,9 @@
+#include "assembly/holding.hpp"
 #include "commands.hpp"
 #include "contact/answers.hpp"
 #include "contact/freedoms.hpp"
 #include "file/mechanism_json.hpp"
+#include "file/project_file.hpp"
 #include "file/text_file.hpp"
 #include "gap_report.hpp"
 #include "quantity/printable.hpp"
@@ -25,6 +27,7 @@ Json or_null(const std::optional<double>& v) { return v ? Json(*v) : Json(nullpt
 std::vector<std::string> names(const contact::Mechanism& mechanism,
                                const std::vector<std::size_t>& contacts) {
     std::vector<std::string> all;
+    all.reserve(contacts.size());
     for (const std::size_t c : contacts)
         all.push_back(mechanism.contacts[c].id);
     return all;
@@ -89,11 +92,46 @@ Json misfit(const contact::Mechanism& mechanism, const contact::Misfit& m) {
             {"together", m.together}};
 }
 
+/// Parts of a project as its joints hold them, tightened.
+Answered dof_of_project(const Context& context, const std::string& text, const std::string& file) {
+    const auto project = file::from_json(text, file);
+    if (!project) return tl::unexpected(project.error());
+    const auto placement = assembly::place(*project);
+    if (!placement) return tl::unexpected(placement.error());
+    const auto holding = assembly::holding_of(*project, *placement);
+    Json parts = Json::array(), redundant = Json::array();
+    for (const auto& name : holding.redundant)
+        redundant.push_back(name);
+    std::vector<Row> rows{{"part", "freedoms", "it", "held twice by"}};
+    Eigen::Index mobility = 0;
+    for (const auto& p : holding.parts) {
+        mobility += p.freedom.dof;
+        Json one = part(p.freedom, find(*project, p.instance)->part.text);
+        one["instance"] = p.instance.text;
+        one["free"] = p.freedom.dof > 0 ? Json{contact::words(p.freedom)} : Json::array();
+        one["over"] = p.held_twice_by;
+        parts.push_back(std::move(one));
+        rows.push_back({part_of(*project, p.instance)->name, std::to_string(p.freedom.dof),
+                        contact::words(p.freedom), fmt::format("{}", fmt::join(p.held_twice_by, ", "))});
+    }
+    const std::string motion = mobility == 0 ? "nothing moves once the joints are tight"
+                                             : "something still moves once the joints are tight";
+    return Answer{{{"unit", context.symbol()},
+                   {"mobility", holding.mobility},
+                   {"redundancy", holding.redundancy},
+                   {"held_by_friction", holding.held_by_friction},
+                   {"redundant", redundant},
+                   {"motion", motion},
+                   {"parts", parts}},
+                  table(rows) + motion + "\n"};
+}
+
 }
 
 Answered dof(const Context& context, const std::string& file) {
     const auto text = file::read_text(file);
     if (!text) return tl::unexpected(text.error());
+    if (!file::is_mechanism(*text)) return dof_of_project(context, *text, file);
     const auto assembly = file::read_mechanism(*text, file);
     if (!assembly) return tl::unexpected(assembly.error());
     return answer_of(context, assembly->mechanism);

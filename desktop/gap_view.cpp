@@ -1,5 +1,6 @@
 #include "gap_view.hpp"
 #include "plot_style.hpp"
+#include "presenter/requirements.hpp"
 #include "presenter/text.hpp"
 #include "theme.hpp"
 #include "value_edit.hpp"
@@ -64,6 +65,9 @@ GapView::GapView(QWidget* parent)
       requirement_(new QComboBox(this)),
       lower_(limit_field("Lower limit of the gap", this)),
       upper_(limit_field("Upper limit of the gap", this)),
+      at_(new ValueEdit(this)),
+      resting_(new QComboBox(this)),
+      decided_by_(new QComboBox(this)),
       verdict_(new QLabel(this)),
       yield_(new QLabel(this)),
       numbers_(new QLabel(this)),
@@ -98,6 +102,7 @@ GapView::GapView(QWidget* parent)
 
     auto* middle = new QVBoxLayout;
     middle->addWidget(plot_, 1);
+    middle->addLayout(rules_row());
     middle->addWidget(remarks_);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(10, 6, 10, 6);
@@ -141,7 +146,83 @@ GapView::GapView(QWidget* parent)
             emit tolerance_wished({item->data(part_role).toString().toStdString()},
                                   {item->data(dimension_role).toString().toStdString()}, item->text());
     });
+    connect_rules();
     restyle();
+}
+
+/// Where the fasteners rest, which rule decides, and where the gap is asked.
+QLayout* GapView::rules_row() {
+    auto* row = new QHBoxLayout;
+    const auto add = [&](const QString& words, QWidget* field, int stretch) {
+        auto* label = new QLabel(words, this);
+        label->setObjectName("faint");
+        label->setBuddy(field);
+        row->addWidget(label);
+        row->addWidget(field, stretch);
+    };
+    resting_->setObjectName("resting");
+    resting_->setAccessibleName("Where the fasteners rest");
+    for (const auto resting : all_restings) {
+        resting_->addItem(words(resting));
+        resting_->setItemData(resting_->count() - 1, meaning(resting), Qt::ToolTipRole);
+    }
+    decided_by_->setObjectName("decided_by");
+    decided_by_->setAccessibleName("Rule that decides");
+    for (const auto decider : all_deciders)
+        decided_by_->addItem(words(decider));
+    at_->setMinimumWidth(84);
+    at_->setObjectName("asked_at");
+    at_->setAccessibleName("Where the gap is asked");
+    at_->setPlaceholderText("ends");
+    at_->setToolTip(
+        "From the middle of the first face along it, such as 12.5 ; 0; empty for the ends of what "
+        "the two faces have in common, the worst of them");
+    add("rests", resting_, 3);
+    add("decides", decided_by_, 3);
+    add("asked at", at_, 2);
+    return row;
+}
+
+void GapView::connect_rules() {
+    const auto wish = [this](const QString& what, auto change) {
+        if (const Requirement* r = kollema::find(project_, chosen_)) {
+            Requirement changed = *r;
+            change(changed);
+            emit requirement_wished(what, changed);
+        }
+    };
+    connect(resting_, &QComboBox::activated, this, [this, wish](int i) {
+        wish("fasteners rest " + resting_->itemText(i),
+             [i](Requirement& r) { r.resting = all_restings.at(static_cast<std::size_t>(i)); });
+    });
+    connect(decided_by_, &QComboBox::activated, this, [this, wish](int i) {
+        wish("decided by " + decided_by_->itemText(i),
+             [i](Requirement& r) { r.decided_by = all_deciders.at(static_cast<std::size_t>(i)); });
+    });
+    connect(at_, &QLineEdit::editingFinished, this, [this] {
+        const Requirement* r = kollema::find(project_, chosen_);
+        if (!r || !at_->isModified()) return;
+        at_->setModified(false);
+        const auto changed = with_point(*r, at_->text(), unit_);
+        if (changed)
+            emit requirement_wished(
+                "asked at " + (at_->text().isEmpty() ? at_->placeholderText() : at_->text()), *changed);
+        else
+            emit edit_refused(message(changed.error()));
+    });
+}
+
+void GapView::show_rules(const Requirement* r) {
+    for (QWidget* field :
+         {static_cast<QWidget*>(resting_), static_cast<QWidget*>(decided_by_), static_cast<QWidget*>(at_)})
+        field->setEnabled(r);
+    const auto place = [](const auto& all, auto value) {
+        return static_cast<int>(std::ranges::find(all, value) - all.begin());
+    };
+    resting_->setCurrentIndex(r ? place(all_restings, r->resting) : 0);
+    decided_by_->setCurrentIndex(r ? place(all_deciders, r->decided_by) : 0);
+    at_->setText(r ? point_text(*r, unit_) : QString());
+    at_->setModified(false);
 }
 
 void GapView::restyle() {
@@ -182,6 +263,7 @@ void GapView::show_chosen() {
         field->setText(limit ? qt(plain(shown(*limit))) : QString());
         field->setModified(false);
     }
+    show_rules(there ? r : nullptr);
     for (QWidget* content : {static_cast<QWidget*>(plot_), static_cast<QWidget*>(table_)})
         content->setVisible(there && found->result);
     for (QWidget* content :
@@ -215,6 +297,7 @@ void GapView::show_numbers(const GapResult& gap) {
                                : percent(requirement->yield_wanted) + " wanted (statistics)";
     verdict_->setText((r.met ? QStringLiteral("✓ kept: ") : QStringLiteral("✕ missed: ")) + wanted);
     verdict_->setToolTip("Decided by " + qt(r.decided_because));
+    decided_by_->setToolTip(qt(r.decided_because));
     const auto range = [&](double a, double b) {
         return qt(fmt::format("{} … {}", fixed(shown(a), unit_ == LengthUnit::mm ? 3 : 5),
                               fixed(shown(b), unit_ == LengthUnit::mm ? 3 : 5)));
@@ -300,11 +383,11 @@ void GapView::show_curve(const GapResult& gap) {
         from = std::min(from, interval.min);
         to = std::max(to, interval.max);
     };
-    bar(r.rss, -0.16 * top, "root sum square");
-    if (r.worst_case) bar(*r.worst_case, -0.36 * top, "worst case");
+    bar(r.rss, -0.22 * top, "root sum square");
+    if (r.worst_case) bar(*r.worst_case, -0.5 * top, "worst case");
     const double margin = 0.03 * (to - from);
     plot_->xAxis->setRange(shown(from - margin), shown(to + margin));
-    plot_->yAxis->setRange(-0.44 * top, 1.32 * top);
+    plot_->yAxis->setRange(-0.6 * top, 1.32 * top);
     plot_->xAxis->setLabel(qt(fmt::format("gap ({})", symbol(unit_))));
     plot_->replot();
 }

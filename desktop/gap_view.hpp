@@ -25,9 +25,13 @@ public:
 signals:
     void limits_wished(const RequirementId& requirement, const QString& lower, const QString& upper);
     void tolerance_wished(const PartId& part, const DimensionId& dimension, const QString& text);
+    void requirement_wished(const QString& what, const Requirement& requirement);
     void edit_refused(const QString& message);
 
 private:
+    QLayout* rules_row();
+    void connect_rules();
+    void show_rules(const Requirement* requirement);
     void show_chosen();
     void show_numbers(const GapResult& gap);
     void show_curve(const GapResult& gap);
@@ -42,7 +46,8 @@ private:
     bool outdated_ = false;
 
     QComboBox* requirement_;
-    QLineEdit *lower_, *upper_;
+    QLineEdit *lower_, *upper_, *at_;
+    QComboBox *resting_, *decided_by_;
     QLabel *verdict_, *yield_, *numbers_, *remarks_;
     QCustomPlot* plot_;
     QTableWidget* table_;

@@ -1,6 +1,7 @@
 #include "joint_map.hpp"
 #include "joint/locating.hpp"
 #include "presenter/figures.hpp"
+#include "presenter/holding.hpp"
 #include "presenter/text.hpp"
 #include "standards/materials.hpp"
 #include "theme.hpp"
@@ -31,10 +32,15 @@ void JointMap::show_project(const Project& project, const Results* results) {
     for (const auto& instance : project.instances) {
         const Part& part = *kollema::find(project, instance.part);
         const auto material = standards::material(part.material);
-        Node node{instance.id, qt(part.name), material ? qt(material->title).section(' ', 0, -1) : QString(),
-                  instance.grounded};
-        node.loose = results && std::ranges::find(results->placement.loose, instance.id) !=
-                                    results->placement.loose.end();
+        Node node{
+            instance.id, qt(part.name),    material ? qt(material->title).section(' ', 0, -1) : QString(), {},
+            {},          instance.grounded};
+        if (results) {
+            const PartHold hold = hold_of(*results, instance.id);
+            node.note = hold.note;
+            node.details = hold.details;
+            node.loose = hold.moves;
+        }
         nodes_.push_back(node);
     }
     for (const auto& joint : project.joints) {
@@ -188,9 +194,7 @@ void JointMap::paint_node(QPainter& painter, const Node& node) const {
     QFont small = painter.font();
     small.setPointSizeF(small.pointSizeF() * 0.86);
     painter.setFont(small);
-    const QString note = node.grounded ? QStringLiteral("grounded")
-                         : node.loose  ? QStringLiteral("joined to nothing")
-                                       : node.material;
+    const QString note = node.grounded ? QStringLiteral("grounded") : node.note;
     painter.drawText(box.adjusted(6, 18, -6, -3), Qt::AlignCenter,
                      QFontMetricsF(small).elidedText(note, Qt::ElideRight, box.width() - 12));
     painter.restore();
@@ -259,6 +263,12 @@ bool JointMap::event(QEvent* event) {
                                    link.text + "\n" + link.detail + "\n" +
                                        (link.locates ? "Locates (solid line)" : "Only clamps (dashed line)"),
                                    this);
+                return true;
+            }
+        for (const auto& node : nodes_)
+            if (node_box(node).contains(help->pos())) {
+                const QString what = node.material.isEmpty() ? node.text : node.text + ", " + node.material;
+                QToolTip::showText(help->globalPos(), what + "\n" + node.details, this);
                 return true;
             }
         QToolTip::hideText();

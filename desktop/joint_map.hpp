@@ -38,7 +38,7 @@ private:
     };
     struct Node {
         InstanceId instance;
-        QString text, material;
+        QString text, material, note, details; ///< note: how it stands
         bool grounded = false, loose = false;
         int layer = 0;
         QPointF place = {};

@@ -174,6 +174,12 @@ void MainWindow::connect_panels() {
     connect(findings_, &FindingsView::preview_asked, this, &MainWindow::preview);
     connect(gap_, &GapView::limits_wished, this, &MainWindow::change_limits);
     connect(gap_, &GapView::tolerance_wished, this, &MainWindow::change_tolerance);
+    connect(gap_, &GapView::edit_refused, this, &MainWindow::refuse);
+    connect(gap_, &GapView::requirement_wished, this,
+            [this](const QString& what, const Requirement& changed) {
+                document_.apply(qt(changed.name) + ": " + what,
+                                edit::change_requirement(document_.project(), changed));
+            });
 }
 
 void MainWindow::connect_bench() {
@@ -250,8 +256,11 @@ void MainWindow::show_joint(const JointId& id) {
     joint_name_->setText(joint ? qt(joint->name) + "  –  " + hardware_line(document_.project(), *joint)
                                : "No joint yet");
     joint_name_->setToolTip(assembly_lines(document_.project(), id, unit_).join("\n"));
-    joint_holds_->setText(joint ? holds_sentence(document_.project(), id, unit_) : "");
-    joint_holds_->setToolTip(holds_lines(document_.project(), id, unit_).join("\n"));
+    if (const auto& results = document_.results(); results && joint) {
+        joint_holds_->setText(holds_sentence(document_.project(), results->placement, id, unit_));
+        joint_holds_->setToolTip(holds_lines(document_.project(), results->placement, id, unit_).join("\n"));
+    } else
+        joint_holds_->clear();
     if (!joint)
         return section_->show_message("1  Add the parts (Ctrl+B)\n"
                                       "2  Join two of them with screws or pins (Ctrl+T)\n"

@@ -9,41 +9,6 @@
 namespace kollema::assembly {
 namespace {
 
-/// The joints between two instances: those of the blocks that lie on the way, found on the parts and joints
-/// alone.
-std::vector<const Joint*> joints_between(const Project& project, const Placement& placement,
-                                         const InstanceId& from, const InstanceId& to) {
-    std::map<InstanceId, std::size_t> index;
-    contact::Mechanism graph;
-    for (const auto& instance : project.instances) {
-        index.emplace(instance.id, graph.bodies.size());
-        graph.bodies.push_back(instance.id.text);
-    }
-    std::vector<const Joint*> joint_of; // by contact
-    for (const auto& joint : project.joints) {
-        const auto design = placement.designs.find(joint.id);
-        if (design == placement.designs.end() || !design->second) continue;
-        const auto link = [&](std::size_t a, std::size_t b) {
-            graph.contacts.push_back({.id = "",
-                                      .a = index.at(joint.members[a].instance),
-                                      .b = index.at(joint.members[b].instance)});
-            joint_of.push_back(&joint);
-        };
-        for (std::size_t m = 1; m < joint.members.size(); ++m) {
-            link(m - 1, m);
-            if (m > 1) link(0, m);
-        }
-    }
-    graph.ground = index.at(from);
-    const auto blocks = contact::blocks(graph);
-    std::vector<const Joint*> joints;
-    for (const auto& carrier : contact::way_to_ground(blocks, index.at(to)))
-        for (const std::size_t c : blocks.all[carrier.block].contacts)
-            if (std::ranges::find(joints, joint_of[c]) == joints.end()) joints.push_back(joint_of[c]);
-    std::ranges::sort(joints); // in the order of the project, where they stand in a row
-    return joints;
-}
-
 void set_resting(contact::Toleranced& system, Resting resting, const contact::GapEffects& by_chance) {
     for (std::size_t c = 0; c < system.behaviour.size(); ++c) {
         auto& clearance = system.behaviour[c].clearance;
@@ -180,6 +145,14 @@ private:
             }
         for (const auto& joint : chain_.joints)
             if (clamps_.contains(joint)) only_clamps(joint);
+        double thread_play = 0;
+        for (std::size_t c = 0; c < system.behaviour.size(); ++c)
+            if (system.behaviour[c].clearance && effects.pulls.of_float.contains(c))
+                thread_play = std::max(thread_play, contacts_.origins[c].thread_play_mm);
+        if (thread_play > 0)
+            chain_.remarks.push_back(fmt::format(
+                "screws are taken as centred in their threads: their play there, up to ±{} mm, is left out",
+                fixed(thread_play, 3)));
         if (!chain_.place.remark.empty()) chain_.remarks.push_back(chain_.place.remark);
         if (!answer.exact)
             chain_.remarks.emplace_back("several floats depend on each other: the distribution is simulated");

@@ -1,6 +1,7 @@
 #include "assembly/contacts.hpp"
+#include "contact/blocks.hpp"
 #include "joint/members.hpp"
-#include "quantity/format.hpp"
+#include "standards/threads.hpp"
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -43,6 +44,19 @@ std::optional<HoleClearance> clearance_of(const Project& project, const Joint& j
                      "mm",
                      (hole->tolerance.zone.empty() ? "hole as entered; " : "ISO 286-1; ") + c.shank->source};
     return found;
+}
+
+/// How far a screw can stand off the axis of its thread: half of what the pitch diameters may differ by
+/// (ISO 965-1, ASME B1.1).
+double thread_play_mm(const Hole* tapped) {
+    if (!tapped || !tapped->thread) return 0;
+    const auto thread = standards::thread(tapped->thread->name);
+    if (!thread) return 0;
+    const bool inch = thread->system == standards::ThreadSystem::unified;
+    const auto nut = standards::thread_limits(*thread, tapped->thread->tolerance_class),
+               screw = standards::thread_limits(*thread, inch ? "2A" : "6g");
+    if (!nut || !screw || !nut->pitch_diameter.max_mm || !screw->pitch_diameter.min_mm) return 0;
+    return std::max(0.0, (*nut->pitch_diameter.max_mm - *screw->pitch_diameter.min_mm) / 2);
 }
 
 class ContactsOfJoints {
@@ -159,7 +173,10 @@ private:
             return hole ? hole->id : FeatureId{};
         };
         origin.feature_b = hole_in(c.a);
-        if (held_by) origin.feature_a = hole_in(*held_by);
+        if (held_by) {
+            origin.feature_a = hole_in(*held_by);
+            origin.thread_play_mm = thread_play_mm(joint::actual_hole(project_, joint, *held_by, place));
+        }
         const auto clearance = as_clamp ? std::nullopt : clearance_of(project_, joint, c, place);
         const Frame frame{axis.point({p.x(), p.y(), (c.from_mm + c.to_mm) / 2}), axis.x, axis.z};
         if (clearance) {
@@ -203,6 +220,39 @@ JointContacts contacts_of(const Project& project, const Placement& placement,
                           const std::vector<const Joint*>& joints, const InstanceId& ground,
                           const std::set<JointId>& clamps_as_pins) {
     return ContactsOfJoints(project, placement, clamps_as_pins).build(joints, ground);
+}
+
+std::vector<const Joint*> joints_between(const Project& project, const Placement& placement,
+                                         const InstanceId& from, const InstanceId& to) {
+    std::map<InstanceId, std::size_t> index;
+    contact::Mechanism graph;
+    for (const auto& instance : project.instances) {
+        index.emplace(instance.id, graph.bodies.size());
+        graph.bodies.push_back(instance.id.text);
+    }
+    std::vector<const Joint*> joint_of; // by contact
+    for (const auto& joint : project.joints) {
+        const auto design = placement.designs.find(joint.id);
+        if (design == placement.designs.end() || !design->second) continue;
+        const auto link = [&](std::size_t a, std::size_t b) {
+            graph.contacts.push_back({.id = "",
+                                      .a = index.at(joint.members[a].instance),
+                                      .b = index.at(joint.members[b].instance)});
+            joint_of.push_back(&joint);
+        };
+        for (std::size_t m = 1; m < joint.members.size(); ++m) {
+            link(m - 1, m);
+            if (m > 1) link(0, m);
+        }
+    }
+    graph.ground = index.at(from);
+    const auto blocks = contact::blocks(graph);
+    std::vector<const Joint*> joints;
+    for (const auto& carrier : contact::way_to_ground(blocks, index.at(to)))
+        for (const std::size_t c : blocks.all[carrier.block].contacts)
+            if (std::ranges::find(joints, joint_of[c]) == joints.end()) joints.push_back(joint_of[c]);
+    std::ranges::sort(joints); // in the order of the project, where they stand in a row
+    return joints;
 }
 
 }

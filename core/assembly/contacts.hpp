@@ -13,6 +13,7 @@ struct ContactOrigin {
     FeatureId feature_a, feature_b;                ///< empty where the part has none there
     std::string name;                              ///< for people: "Block dowels 1 in Bearing block"
     Step working;                                  ///< of its clearance
+    double thread_play_mm = 0; ///< of a screw in its thread, to either side at most; it is taken as centred
 };
 
 /// The contacts of joints between the parts that they join, in the assembly as it is placed.
@@ -30,5 +31,10 @@ struct JointContacts {
 JointContacts contacts_of(const Project& project, const Placement& placement,
                           const std::vector<const Joint*>& joints, const InstanceId& ground,
                           const std::set<JointId>& clamps_as_pins = {});
+
+/// The joints that lie between two instances, in the order of the project: those of the blocks on the way,
+/// found on the parts and joints alone.
+std::vector<const Joint*> joints_between(const Project& project, const Placement& placement,
+                                         const InstanceId& from, const InstanceId& to);
 
 }

@@ -1,4 +1,5 @@
 #include "joint/locating.hpp"
+#include "assembly/holding.hpp"
 #include "assembly/tied_joints.hpp"
 #include "check/pin_fits.hpp"
 #include "check/rules.hpp"
@@ -80,7 +81,7 @@ std::optional<Fix> add_locators(const Project& project, const Joint& clamp, cons
             assembly::share_that_goes_together(*after, {after->joints.back().id}) >= enough_go_together;
         return fits ? std::optional(fix) : std::nullopt;
     };
-    if (const auto usual = with(*locator)) return usual;
+    if (auto usual = with(*locator)) return usual;
     const auto looser = with_looser_slip(*locator);
     return looser ? with(*looser) : std::nullopt;
 }
@@ -95,8 +96,8 @@ std::optional<Fix> finer_holes(const Joint& clamp) {
 }
 
 Finding clamps_only(const Snapshot& s, const Joint& j, const kind::Design& design) {
-    const auto holds = joint::holds(s.project, j, design);
-    const double play = holds ? (*holds)[0].float_mm : 0;
+    const auto hold = assembly::hold_of(s.project, s.placement, j);
+    const double play = hold ? hold->play_mm : 0;
     const Part& part = *part_of(s.project, j.members.front().instance);
     const bool matters = requirement_runs_through(s.project, j);
     Finding finding{

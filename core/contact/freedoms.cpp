@@ -67,6 +67,19 @@ void describe_ball(const Matrix& basis, const Scale& scale, Freedom& f) {
     f.point = scale.centre + Vector3(a(2, 1), a(0, 2), a(1, 0));
 }
 
+/// The twists of a body against the ground: the sum of its carriers', each free of the others.
+Matrix twists_of(const Blocks& blocks, const std::vector<Matrix>& motions, std::size_t body) {
+    Matrix twists(6, 0);
+    for (const auto& carrier : way_to_ground(blocks, body)) {
+        const auto own =
+            motions[carrier.block].middleRows<6>(*column_of(blocks, carrier.block, carrier.body));
+        if (own.norm() < zero) continue;
+        twists.conservativeResize(Eigen::NoChange, twists.cols() + own.cols());
+        twists.rightCols(own.cols()) = own;
+    }
+    return twists;
+}
+
 std::string in_words(const Vector3& v, int digits) {
     return fmt::format("({}, {}, {})", fixed(v.x(), digits), fixed(v.y(), digits), fixed(v.z(), digits));
 }
@@ -118,6 +131,29 @@ Freedom freedom_of(const Matrix& twists, const Scale& scale) {
     return f;
 }
 
+std::array<bool, 6> can_move(const Mechanism& mechanism, std::size_t body, const Frame& frame) {
+    const Scale scale = scale_of(mechanism);
+    const Blocks all = blocks(mechanism);
+    std::vector<Matrix> motions;
+    for (std::size_t b = 0; b < all.all.size(); ++b)
+        motions.push_back(
+            subspaces(of_unit_rows(rows_of(mechanism, scale, all, b, all.all[b].contacts).matrix))
+                .null_space);
+    const Matrix twists = twists_of(all, motions, body);
+    std::array<bool, 6> can{};
+    for (Eigen::Index i = 0; i < twists.cols(); ++i) {
+        const Vector3 turn = twists.col(i).head<3>(), // times the scale's length
+            slide = twists.col(i).tail<3>() + (turn / scale.length_mm).cross(frame.origin - scale.centre);
+        const Vector3 along = frame.local_vector(slide), about = frame.local_vector(turn);
+        for (std::size_t axis = 0; axis < 3; ++axis) {
+            const auto k = static_cast<Eigen::Index>(axis);
+            can[axis] = can[axis] || std::abs(along[k]) > zero;
+            can[axis + 3] = can[axis + 3] || std::abs(about[k]) > zero;
+        }
+    }
+    return can;
+}
+
 Freedoms freedoms(const Mechanism& mechanism) {
     const Scale scale = scale_of(mechanism);
     const Blocks all = blocks(mechanism);
@@ -145,18 +181,8 @@ Freedoms freedoms(const Mechanism& mechanism) {
     }
     std::ranges::sort(f.redundant);
     f.redundant.erase(std::unique(f.redundant.begin(), f.redundant.end()), f.redundant.end());
-    for (std::size_t body = 0; body < mechanism.bodies.size(); ++body) {
-        // Its motion is the sum of those of its carriers, each free of the others.
-        Matrix twists(6, 0);
-        for (const auto& carrier : way_to_ground(all, body)) {
-            const auto own =
-                motions[carrier.block].middleRows<6>(*column_of(all, carrier.block, carrier.body));
-            if (own.norm() < zero) continue;
-            twists.conservativeResize(Eigen::NoChange, twists.cols() + own.cols());
-            twists.rightCols(own.cols()) = own;
-        }
-        f.bodies.push_back(freedom_of(twists, scale));
-    }
+    for (std::size_t body = 0; body < mechanism.bodies.size(); ++body)
+        f.bodies.push_back(freedom_of(twists_of(all, motions, body), scale));
     return f;
 }
 

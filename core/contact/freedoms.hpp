@@ -37,6 +37,10 @@ struct Freedoms {
 /// At this place, one-sided contacts closed, without floats.
 Freedoms freedoms(const Mechanism& mechanism);
 
+/// Which of the six motions along and about a frame's axes (slides first) a body can make, alone or with
+/// others.
+std::array<bool, 6> can_move(const Mechanism& mechanism, std::size_t body, const Frame& frame);
+
 /// The motions of one body, given as twists about the scale's centre in columns.
 Freedom freedom_of(const Matrix& twists, const Scale& scale);
 

@@ -46,7 +46,7 @@ std::vector<std::size_t> PlaceByChance::tightest_first(const std::vector<double>
     return order;
 }
 
-PlaceByChance::Coordinates PlaceByChance::coordinates(std::vector<std::size_t> order) const {
+PlaceByChance::Coordinates PlaceByChance::coordinates(const std::vector<std::size_t>& order) const {
     const Eigen::Index dimension = slope_.cols();
     Coordinates by;
     Matrix taken(0, dimension); // rows that are coordinates already, as functions of the motion

@@ -37,7 +37,7 @@ private:
         Matrix pick;    ///< coordinates = pick·floats
         Matrix to_rows; ///< floats = shift + to_rows·(coordinates − pick·shift)
     };
-    Coordinates coordinates(std::vector<std::size_t> order) const;
+    Coordinates coordinates(const std::vector<std::size_t>& order) const;
     std::vector<std::size_t> tightest_first(const std::vector<double>& radius_mm) const;
     bool try_once(stack::RandomBlock& random, const Coordinates& by, const std::vector<double>& radius_mm,
                   const Vector& shift, Vector& floats) const;

@@ -86,7 +86,8 @@ std::optional<double> least_sum_of_norms(double constant, const Vector& linear,
         endless = length > 1e3 * scale && growth(linear, norms, at / length) < -1e-12 * size;
         return endless;
     };
-    for (double epsilon = scale; epsilon > 1e-13 * scale && !endless; epsilon /= 8)
+    double epsilon = scale;
+    for (int round = 0; round < 15 && !endless; ++round, epsilon /= 8) // to 1e-13 of the scale
         descend([&](const Vector& x) { return rounded_sum(constant, linear, norms, epsilon, x); }, mu,
                 1e-14 * size * epsilon, check);
     if (endless) return std::nullopt;
@@ -130,10 +131,13 @@ std::optional<Vector> inside_all(const std::vector<Ball>& balls, Eigen::Index di
     };
     const double cones = 2 * static_cast<double>(balls.size());
     const auto inside = [&](const Vector& at) { return outside(at.head(dimension)) < -1e-3 * largest; };
-    for (double gap = std::max(x[dimension], margin); gap > margin / 4; gap /= 5) {
+    constexpr int most_rounds = 60;
+    double gap = std::max(x[dimension], margin);
+    for (int round = 0; round < most_rounds && gap > margin / 4; ++round) {
         descend([&](const Vector& at) { return barrier(cones / gap, at); }, x, 1e-9, inside);
         if (inside(x)) break;
         if (x[dimension] - gap > margin) return std::nullopt; // no smaller growth can do
+        gap /= 5;
     }
     if (outside(x.head(dimension)) > margin) return std::nullopt;
     return Vector(x.head(dimension));

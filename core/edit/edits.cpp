@@ -221,20 +221,29 @@ Edited add_requirement(const Project& project, Requirement requirement) {
     return settled(std::move(after));
 }
 
-Edited set_limits(const Project& project, const RequirementId& requirement, std::optional<double> lower_mm,
-                  std::optional<double> upper_mm) {
+Edited change_requirement(const Project& project, const Requirement& requirement) {
     Project after = project;
-    Requirement* r = item(after.requirements, requirement);
-    if (!r) return unknown("requirement", requirement.text);
-    for (const auto& limit : {lower_mm, upper_mm})
+    Requirement* r = item(after.requirements, requirement.id);
+    if (!r) return unknown("requirement", requirement.id.text);
+    const auto &lower = requirement.lower_mm, &upper = requirement.upper_mm;
+    for (const auto& limit : {lower, upper})
         if (limit && !std::isfinite(*limit))
             return refused("the limit", "it is not a finite number", "Give a number");
-    if (lower_mm && upper_mm && *lower_mm > *upper_mm)
-        return refused(fmt::format("{} to {} mm", plain(*lower_mm), plain(*upper_mm)),
+    if (lower && upper && *lower > *upper)
+        return refused(fmt::format("{} to {} mm", plain(*lower), plain(*upper)),
                        "the lower limit is above the upper one", "Exchange them");
-    r->lower_mm = lower_mm;
-    r->upper_mm = upper_mm;
+    *r = requirement;
     return settled(std::move(after));
+}
+
+Edited set_limits(const Project& project, const RequirementId& requirement, std::optional<double> lower_mm,
+                  std::optional<double> upper_mm) {
+    const Requirement* r = find(project, requirement);
+    if (!r) return unknown("requirement", requirement.text);
+    Requirement changed = *r;
+    changed.lower_mm = lower_mm;
+    changed.upper_mm = upper_mm;
+    return change_requirement(project, changed);
 }
 
 Edited add_joint(const Project& project, Joint j) { return apply(project, {AddJoint{std::move(j)}}); }

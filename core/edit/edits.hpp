@@ -21,6 +21,8 @@ Edited add_dimension(const Project& project, const PartId& part, std::string nam
 Edited set_dimension_tolerance(const Project& project, const PartId& part, const DimensionId& dimension,
                                double plus_mm, double minus_mm);
 Edited add_requirement(const Project& project, Requirement requirement); ///< its id is given anew
+/// The requirement of the same id becomes this one: its rules, its place, its limits.
+Edited change_requirement(const Project& project, const Requirement& requirement);
 Edited set_limits(const Project& project, const RequirementId& requirement, std::optional<double> lower_mm,
                   std::optional<double> upper_mm);
 

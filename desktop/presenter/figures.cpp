@@ -1,7 +1,7 @@
 #include "presenter/figures.hpp"
+#include "assembly/holding.hpp"
 #include "edit/edits.hpp"
 #include "joint/design.hpp"
-#include "joint/locating.hpp"
 #include "presenter/text.hpp"
 #include "quantity/expression.hpp"
 #include "standards/materials.hpp"
@@ -152,41 +152,44 @@ Working working_of(const Project& project, const JointId& id) {
     const auto design = joint::design(project, *joint);
     if (!design) return {};
     Working steps = design->working;
-    for (std::size_t p = 0; p < joint->places.size(); ++p)
-        if (const auto floats = joint::floats_at(project, *joint, *design, p))
-            for (const auto& f : *floats)
-                steps.push_back(f.working);
+    if (const auto placement = assembly::place(project))
+        for (const auto& step : assembly::clearances_of(project, *placement, *joint))
+            steps.push_back(step);
     return steps;
 }
 
-QString holds_sentence(const Project& project, const JointId& id, LengthUnit unit) {
+QString holds_sentence(const Project& project, const assembly::Placement& placement, const JointId& id,
+                       LengthUnit unit) {
+    using enum assembly::Hold;
     const Joint* joint = find(project, id);
-    const auto design = joint ? joint::design(project, *joint) : Result<kind::Design>(fail({}));
-    const auto holds = design ? joint::holds(project, *joint, *design) : Result<joint::Holds>(fail({}));
-    if (!holds) return {};
-    const auto& slide = (*holds)[0];
-    const QString play = qt(rounded_length(slide.float_mm, unit));
-    if (joint::locates_across(*design))
-        return QString(
-                   "Locates across the pins, with a float of ±%1 each; %2. Does not hold the faces together.")
-            .arg(play, (*holds)[5].hold == joint::Hold::located ? "the second pin holds the turn"
-                                                                : "the turn about the pin is free");
-    return QString("Clamps by friction; before tightening the parts float ±%1. The faces locate along the "
-                   "fasteners.")
-        .arg(play);
+    const auto hold = joint ? assembly::hold_of(project, placement, *joint) : std::nullopt;
+    if (!hold) return {};
+    const QString play = qt(rounded_length(hold->play_mm, unit));
+    const auto& [x, y, z, about_x, about_y, about_z] = hold->motions;
+    const QString faces =
+        z == located ? "The faces locate along the fasteners." : "Does not hold the faces together.";
+    if (x == located && y == located)
+        return QString("Locates across the pins, with a float of ±%1; %2. %3")
+            .arg(play, about_z == located ? "they hold the turn too" : "the turn about the pin is free",
+                 faces);
+    return QString("Clamps by friction; before tightening the parts float ±%1. %2").arg(play, faces);
 }
 
-QStringList holds_lines(const Project& project, const JointId& id, LengthUnit unit) {
+QStringList holds_lines(const Project& project, const assembly::Placement& placement, const JointId& id,
+                        LengthUnit unit) {
+    static const QStringList motions{"slide along x", "slide along y", "lift along the fastener",
+                                     "tilt about x",  "tilt about y",  "turn about the fastener's axis"};
     const Joint* joint = find(project, id);
-    const auto design = joint ? joint::design(project, *joint) : Result<kind::Design>(fail({}));
-    const auto holds = design ? joint::holds(project, *joint, *design) : Result<joint::Holds>(fail({}));
+    const auto hold = joint ? assembly::hold_of(project, placement, *joint) : std::nullopt;
     QStringList lines;
-    if (!holds) return lines;
-    for (const auto freedom : joint::all_freedoms) {
-        const auto& hold = (*holds)[static_cast<std::size_t>(freedom)];
-        QString line =
-            QString("%1: %2, %3").arg(qt(joint::words(freedom)), qt(joint::words(hold.hold)), qt(hold.by));
-        if (hold.float_mm > 0) line += QString(" (float ±%1)").arg(qt(rounded_length(hold.float_mm, unit)));
+    if (!hold) return lines;
+    for (std::size_t i = 0; i < hold->motions.size(); ++i) {
+        const auto how = hold->motions[i];
+        QString line = motions[static_cast<qsizetype>(i)] + ": " + qt(std::string(name(how)));
+        line += how == assembly::Hold::located   ? ", by shape"
+                : how == assembly::Hold::clamped ? ", by friction once it is tight"
+                                                 : "";
+        if (i < 2) line += QString(" (float ±%1)").arg(qt(rounded_length(hold->play_mm, unit)));
         lines << line;
     }
     return lines;

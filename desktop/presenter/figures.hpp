@@ -1,5 +1,5 @@
 #pragma once
-#include "model/project.hpp"
+#include "assembly/placement.hpp"
 #include "quantity/format.hpp"
 #include "quantity/working.hpp"
 #include <QString>
@@ -33,10 +33,12 @@ QString figure_for_callout(const Project& project, const JointId& joint, const Q
 Working working_of(const Project& project, const JointId& joint);
 
 /// What the joint locates, clamps and leaves free, in a sentence.
-QString holds_sentence(const Project& project, const JointId& joint, LengthUnit unit);
+QString holds_sentence(const Project& project, const assembly::Placement& placement, const JointId& joint,
+                       LengthUnit unit);
 
 /// The six freedoms one by one: what holds each, and with which float.
-QStringList holds_lines(const Project& project, const JointId& joint, LengthUnit unit);
+QStringList holds_lines(const Project& project, const assembly::Placement& placement, const JointId& joint,
+                        LengthUnit unit);
 
 /// How the joint is assembled, step by step, with cautions.
 QStringList assembly_lines(const Project& project, const JointId& joint, LengthUnit unit);

@@ -12,6 +12,7 @@ std::shared_ptr<const Results> compute_results(const Project& project,
         return results;
     }
     results->placement = std::move(*placement);
+    results->holding = assembly::holding_of(project, results->placement);
     for (const auto& joint : project.joints) {
         if (!keep_going()) return nullptr;
         results->sections.emplace(joint.id, drawing::section_of(project, results->placement, joint));

@@ -1,4 +1,5 @@
 #pragma once
+#include "assembly/holding.hpp"
 #include "assembly/requirement_result.hpp"
 #include "check/rules.hpp"
 #include "drawing/section.hpp"
@@ -25,6 +26,7 @@ struct GapResult {
 /// Everything computed from one snapshot.
 struct Results {
     assembly::Placement placement;
+    assembly::Holding holding; ///< what holds each part once the joints are tight
     std::map<JointId, Result<drawing::Section>> sections;
     check::Findings findings;
     std::vector<GapResult> gaps;

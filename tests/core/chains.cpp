@@ -1,4 +1,5 @@
 // Gaps of projects: each answer by another road than the program's own.
+#include "assembly/holding.hpp"
 #include "assembly/requirement_result.hpp"
 #include "bench_parts.hpp"
 #include "shape/overlap.hpp"
@@ -371,6 +372,32 @@ TEST_CASE("toleranced dimensions are preferred to general tolerances", "[chain]"
     CHECK_THAT(link->nominal_mm, WithinAbs(-15, 1e-12)); // read off the features: 10 − 25
     CHECK_THAT(link->sensitivity,
                WithinAbs(0.5, 1e-9)); // the face follows the dimension, half of it at this pin
+}
+
+TEST_CASE("joints say what they locate, clamp and leave free", "[chain]") {
+    using enum assembly::Hold;
+    const Project p = doweled(screwed());
+    const auto hold = [](const Project& q, std::size_t joint) {
+        return *assembly::hold_of(q, must(assembly::place(q)), q.joints[joint]);
+    };
+    const auto screws = hold(p, 0), dowels = hold(p, 1);
+    CHECK(screws.motions == std::array{clamped, clamped, located, located, located, clamped});
+    CHECK(dowels.motions ==
+          std::array{located, located, free, free, free, located}); // pins slip along themselves
+    // (6.6 + 0.22 − 5.794) / 2 by ISO 273, H13 of ISO 286-1, 6g of ISO 965-1; the pin's slip fit.
+    CHECK_THAT(screws.play_mm, WithinAbs(0.513, 1e-3));
+    CHECK_THAT(dowels.play_mm, WithinAbs(slip_radius, 1e-6));
+    const auto one = hold(must(edit::set_places(p, {"dowels"}, {{0, 0}})), 1);
+    CHECK(one.motions == std::array{located, located, free, free, free, free});
+    // In the assembly: nothing moves once it is tight; before that the dowels leave it to slide off only.
+    const auto holding = assembly::holding_of(p, must(assembly::place(p)));
+    CHECK(holding.mobility == 0);
+    CHECK(holding.redundancy == 1); // the pins' distance
+    CHECK(holding.redundant == std::vector<std::string>{"Dowels 1 in Block", "Dowels 2 in Block"});
+    REQUIRE(holding.parts.size() == 2);
+    CHECK_FALSE(holding.parts[1].by_friction);
+    CHECK(assembly::holding_of(screwed(), must(assembly::place(screwed()))).parts[1].by_friction);
+    CHECK(assembly::holding_of(plate_and_block(), must(assembly::place(plate_and_block()))).mobility == 6);
 }
 
 TEST_CASE("the ends of what two faces have in common", "[shape]") {

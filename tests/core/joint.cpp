@@ -1,7 +1,6 @@
 #include "assembly/placement.hpp"
 #include "bench_parts.hpp"
 #include "fit/clearance.hpp"
-#include "joint/locating.hpp"
 
 using namespace kollema;
 using namespace kollema::test;
@@ -105,22 +104,6 @@ TEST_CASE("a dowel is reamed H7 where it is held and F7 where it slips", "[joint
     CHECK_THAT(fit("press").greatest, WithinAbs(0.008, 1e-12));
     CHECK_THAT(fit("slip").least, WithinAbs(-0.002, 1e-12));
     CHECK_THAT(fit("slip").greatest, WithinAbs(0.018, 1e-12));
-}
-
-TEST_CASE("joints say what they locate, clamp and leave free", "[joint]") {
-    const Project p = doweled(screwed());
-    const auto screws = must(joint::holds(p, p.joints[0], designed(p, 0))),
-               dowels = must(joint::holds(p, p.joints[1], designed(p, 1)));
-    CHECK(screws[0].hold == joint::Hold::clamped);
-    CHECK(screws[2].hold == joint::Hold::located);
-    CHECK(dowels[0].hold == joint::Hold::located);
-    CHECK(dowels[5].hold == joint::Hold::located);
-    CHECK(dowels[2].hold == joint::Hold::free);
-    // (6.6 + 0.22 − 5.794) / 2 by ISO 273, H13 of ISO 286-1, 6g of ISO 965-1
-    CHECK_THAT(screws[0].float_mm, WithinAbs(0.513, 1e-3));
-    CHECK_THAT(dowels[0].float_mm, WithinAbs(0.009 + 0.004, 1e-12));
-    const Project one = must(edit::set_places(p, {"dowels"}, {{0, 0}}));
-    CHECK(must(joint::holds(one, one.joints[1], designed(one, 1)))[5].hold == joint::Hold::free);
 }
 
 TEST_CASE("float is half the greatest clearance and never negative", "[fit]") {

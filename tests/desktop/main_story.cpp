@@ -179,6 +179,46 @@ TEST_CASE("expressions with units, inches and the section's figures lead to the 
           w.find<desktop::FigureStrip>("joint_figures"));
 }
 
+TEST_CASE("a requirement's rules are changed where it stands: rest, decision, place", "[window]") {
+    Window w;
+    const auto requirement = [&] { return w.project().requirements.front(); };
+    const double by_chance = w.yield();
+    const auto pick = [&](const char* name, const QString& text) {
+        auto* box = w.find<QComboBox>(name);
+        box->setFocus();
+        const int index = box->findText(text);
+        REQUIRE(index >= 0);
+        QTest::keyClick(box, Qt::Key_Home);
+        for (int i = 0; i < index; ++i)
+            QTest::keyClick(box, Qt::Key_Down);
+        if (box->currentIndex() == index) emit box->activated(index);
+        w.settle();
+    };
+    pick("resting", "centred");
+    CHECK(requirement().resting == Resting::centred);
+    CHECK(w.yield() > by_chance);
+    pick("decided_by", "worst case");
+    CHECK(requirement().decided_by == DecidedBy::worst_case);
+    auto* at = w.find<QLineEdit>("asked_at");
+    CHECK(at->text() == "0 ; 0");
+    at->setFocus();
+    at->selectAll();
+    QTest::keyClicks(at, "30 ; 0");
+    QTest::keyClick(at, Qt::Key_Return);
+    w.settle();
+    CHECK(requirement().at == Vector2(30, 0));
+    at->selectAll();
+    QTest::keyClicks(at, "30");
+    QTest::keyClick(at, Qt::Key_Return);
+    w.settle();
+    CHECK(requirement().at == Vector2(30, 0)); // refused, told, nothing changed
+    at->selectAll();
+    QTest::keyClick(at, Qt::Key_Delete);
+    QTest::keyClick(at, Qt::Key_Return);
+    w.settle();
+    CHECK_FALSE(requirement().at);
+}
+
 TEST_CASE("the command finder finds by words and does it", "[window]") {
     Window w;
     with_dialog(&w.window, [](QWidget* dialog) {

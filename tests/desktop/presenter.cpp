@@ -81,13 +81,14 @@ TEST_CASE("the consequences of an edit name hardware, holes and yields", "[prese
 }
 
 TEST_CASE("a joint names all six freedoms with what holds them", "[presenter]") {
-    const QStringList rail = holds_lines(demo(), {"rail-screws"}, LengthUnit::mm);
+    const auto placement = *assembly::place(demo());
+    const QStringList rail = holds_lines(demo(), placement, {"rail-screws"}, LengthUnit::mm);
     REQUIRE(rail.size() == 6);
     CHECK(rail[0].startsWith("slide along x: clamped"));
     CHECK(rail[0].contains("±0.513 mm"));
     CHECK(rail[2].startsWith("lift along the fastener: located"));
-    CHECK(holds_lines(demo(), {"block-dowels"}, LengthUnit::inch)[5].contains("located"));
-    CHECK(holds_lines(demo(), {"nothing"}, LengthUnit::mm).isEmpty());
+    CHECK(holds_lines(demo(), placement, {"block-dowels"}, LengthUnit::inch)[5].contains("located"));
+    CHECK(holds_lines(demo(), placement, {"nothing"}, LengthUnit::mm).isEmpty());
 }
 
 TEST_CASE("computing stops when it is told to", "[presenter]") {

@@ -1,0 +1,56 @@
+#include "presenter/holding.hpp"
+#include "presenter/text.hpp"
+#include <QStringList>
+#include <algorithm>
+
+namespace kollema::desktop {
+namespace {
+
+QString short_words(contact::Motion motion) {
+    switch (motion) {
+    case contact::Motion::fixed:
+        return "stands fast";
+    case contact::Motion::turn:
+        return "can turn";
+    case contact::Motion::slide:
+        return "can slide";
+    case contact::Motion::helical:
+        return "can screw";
+    case contact::Motion::turn_and_slide:
+        return "can turn and slide";
+    case contact::Motion::planar:
+        return "can shift on its face";
+    case contact::Motion::ball:
+        return "can turn every way";
+    case contact::Motion::free:
+        return "joined to nothing";
+    case contact::Motion::other:
+        break;
+    }
+    return "can move";
+}
+
+}
+
+PartHold hold_of(const Results& results, const InstanceId& instance) {
+    const auto& parts = results.holding.parts;
+    const auto part = std::ranges::find(parts, instance, &assembly::HeldPart::instance);
+    if (part == parts.end()) return {};
+    PartHold hold{.note = short_words(part->freedom.motion),
+                  .details = "Once the joints are tight it " + qt(contact::words(part->freedom)) + ".",
+                  .moves = part->freedom.dof > 0};
+    if (!hold.moves && part->by_friction) {
+        hold.note = "held by friction";
+        hold.details += " Some of that is held by friction alone.";
+    }
+    if (!part->held_twice_by.empty()) {
+        QStringList names;
+        for (const auto& name : part->held_twice_by)
+            names << qt(name);
+        hold.details +=
+            "\nHeld twice by " + names.join(", ") + ": their places must agree within the clearances.";
+    }
+    return hold;
+}
+
+}
