@@ -31,9 +31,10 @@ Fix move_inward(const Project& project, const Joint& j, const Part& part, const 
     const Frame seat = joint::seat_of(part, j.members[hole.owner->member]);
     const Vector3 step =
         seat.local_vector(by_mm * away_from_edge(part.body, hole.frame.origin, hole.frame.z));
-    auto places = j.places;
+    Joint moved = j;
+    auto& places = moved.places;
     places[hole.owner->place] += Vector2(step.head<2>());
-    const bool still_on_all = edit::set_places(project, j.id, places).has_value();
+    const bool still_on_all = joint::members_of(project, moved).has_value();
     return {{still_on_all
                  ? "Move place {place} of {joint} by {by} from the edge"
                  : "Move place {place} of {joint} by {by} from the edge (another part is too small for that)",

@@ -1,6 +1,7 @@
 #include "assembly/tied_joints.hpp"
 #include "check/pin_fits.hpp"
 #include "check/rules.hpp"
+#include "check/surroundings.hpp"
 #include "quantity/format.hpp"
 #include <algorithm>
 #include <cmath>
@@ -19,6 +20,7 @@ std::string names_of(const Project& project, const std::vector<JointId>& joints)
 
 /// The distances between the holes held closer, with a looser slip fit where that alone does not do.
 std::optional<Fix> closer_distances(const Project& project, const assembly::TiedJoints& tied) {
+    const Project around = surroundings(project, tied.joints);
     for (const bool looser : {false, true})
         for (const double half : {2 * reamed_together_mm, reamed_together_mm}) {
             Fix fix{{looser ? "Ream the slip holes E8 and hold the distances between them to ± {half}"
@@ -30,7 +32,7 @@ std::optional<Fix> closer_distances(const Project& project, const assembly::Tied
                     fix.changes.push_back(edit::SetParameter{joint, "slip_zone", "E8"});
                 fix.changes.push_back(edit::SetHoleDistances{joint, half});
             }
-            const auto after = edit::apply(project, fix.changes);
+            const auto after = edit::apply(around, fix.changes);
             if (after && assembly::share_that_goes_together(*after, tied.joints) >= enough_go_together)
                 return fix;
         }

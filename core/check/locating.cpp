@@ -3,25 +3,35 @@
 #include "assembly/tied_joints.hpp"
 #include "check/pin_fits.hpp"
 #include "check/rules.hpp"
+#include "check/surroundings.hpp"
 #include "piece/view.hpp"
 #include "standards/catalogue.hpp"
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace kollema::check {
 namespace {
 
-bool shares_members(const Joint& a, const Joint& b) {
-    const auto shared = std::ranges::count_if(a.members, [&](const Member& m) {
-        return std::ranges::find(b.members, m.instance, &Member::instance) != b.members.end();
-    });
-    return shared >= 2;
+/// Pairs of instances that some joint locates against each other.
+using LocatedPairs = std::set<std::pair<InstanceId, InstanceId>>;
+
+LocatedPairs located_pairs(const Snapshot& s) {
+    LocatedPairs pairs;
+    for (const auto& joint : s.project.joints) {
+        if (!joint::locates_across(s.placement.designs, joint.id)) continue;
+        for (const auto& a : joint.members)
+            for (const auto& b : joint.members)
+                if (a.instance != b.instance) pairs.emplace(a.instance, b.instance);
+    }
+    return pairs;
 }
 
-bool some_joint_locates(const Snapshot& s, const Joint& clamp) {
-    return std::ranges::any_of(s.project.joints, [&](const Joint& other) {
-        return joint::locates_across(s.placement.designs, other.id) && shares_members(clamp, other);
-    });
+bool is_located(const LocatedPairs& pairs, const Joint& clamp) {
+    for (const auto& a : clamp.members)
+        for (const auto& b : clamp.members)
+            if (pairs.contains({a.instance, b.instance})) return true;
+    return false;
 }
 
 /// A required gap starts or ends at one of the joint's members, so that their place matters.
@@ -67,6 +77,7 @@ std::optional<Fix> add_locators(const Project& project, const Joint& clamp, cons
     const double beside = fastener.reach_mm + pin / 2 + 2;
     if ((b - a).norm() < 2 * beside + pin + 2) return std::nullopt;
     const Vector2 line = (b - a).normalized();
+    const Project around = surroundings(project, {clamp.id});
     const auto with = [&](const kind::AnyKind& kind) -> std::optional<Fix> {
         Joint locators{.name = clamp.name + " dowels",
                        .kind = kind,
@@ -75,7 +86,7 @@ std::optional<Fix> add_locators(const Project& project, const Joint& clamp, cons
         Fix fix{{"Add two dowels beside the outer screws, all holes of a part made in one setting"},
                 {edit::AddJoint{std::move(locators),
                                 edit::AddJoint::Held{reamed_together_mm, clamp.id, one_setting_mm}}}};
-        const auto after = edit::apply(project, fix.changes);
+        const auto after = edit::apply(around, fix.changes);
         if (!after) return std::nullopt;
         const bool fits =
             assembly::share_that_goes_together(*after, {after->joints.back().id}) >= enough_go_together;
@@ -122,9 +133,10 @@ Finding clamps_only(const Snapshot& s, const Joint& j, const kind::Design& desig
 
 Findings locating(const Snapshot& s) {
     Findings found;
+    const auto located = located_pairs(s);
     for (const auto& j : s.project.joints) {
         const auto* design = s.design(j.id);
-        if (design && !joint::locates_across(*design) && !some_joint_locates(s, j))
+        if (design && !joint::locates_across(*design) && !is_located(located, j))
             found.push_back(clamps_only(s, j, *design));
     }
     for (const auto& instance : s.placement.loose) {

@@ -1,6 +1,7 @@
 #include "contact/freedoms.hpp"
 #include "contact/subspaces.hpp"
 #include "quantity/format.hpp"
+#include <Eigen/Eigenvalues>
 #include <Eigen/LU>
 #include <algorithm>
 #include <cmath>
@@ -67,17 +68,27 @@ void describe_ball(const Matrix& basis, const Scale& scale, Freedom& f) {
     f.point = scale.centre + Vector3(a(2, 1), a(0, 2), a(1, 0));
 }
 
-/// The twists of a body against the ground: the sum of its carriers', each free of the others.
-Matrix twists_of(const Blocks& blocks, const std::vector<Matrix>& motions, std::size_t body) {
-    Matrix twists(6, 0);
-    for (const auto& carrier : way_to_ground(blocks, body)) {
-        const auto own =
-            motions[carrier.block].middleRows<6>(*column_of(blocks, carrier.block, carrier.body));
-        if (own.norm() < zero) continue;
-        twists.conservativeResize(Eigen::NoChange, twists.cols() + own.cols());
-        twists.rightCols(own.cols()) = own;
-    }
-    return twists;
+/// The free motions of a block's bodies against its root, as columns of twists, by block.
+std::vector<Matrix> free_in_blocks(const Mechanism& mechanism, const Scale& scale, const Blocks& blocks) {
+    std::vector<Matrix> all;
+    for (std::size_t b = 0; b < blocks.all.size(); ++b)
+        all.push_back(
+            subspaces(of_unit_rows(rows_of(mechanism, scale, blocks, b, blocks.all[b].contacts).matrix))
+                .null_space);
+    return all;
+}
+
+/// The motions of every body against the ground: its own in its block added to those of the block's root,
+/// each free of the others.
+std::vector<Motions> motions_of_bodies(const Mechanism& mechanism, const Blocks& blocks,
+                                       const std::vector<Matrix>& free) {
+    std::vector<Motions> all(mechanism.bodies.size(), Motions::Zero());
+    for (std::size_t b = 0; b < blocks.all.size(); ++b) // those nearer the ground come first
+        for (const std::size_t body : blocks.all[b].bodies) {
+            const Matrix own = free[b].middleRows<6>(*column_of(blocks, b, body));
+            all[body] = all[blocks.all[b].root] + own * own.transpose();
+        }
+    return all;
 }
 
 std::string in_words(const Vector3& v, int digits) {
@@ -110,14 +121,16 @@ std::string_view name(Motion motion) {
     return "other";
 }
 
-Freedom freedom_of(const Matrix& twists, const Scale& scale) {
-    // Columns of the null space are of length 1 over all bodies, so that a body that stands still has none.
-    const Subspaces motion = subspaces(twists.transpose());
+Freedom freedom_of(const Motions& motions, const Scale& scale) {
+    // Free twists are of length 1 over all bodies of their block, so that a body that stands still has none.
+    const Eigen::SelfAdjointEigenSolver<Motions> axes(motions);
+    const double least = zero * zero * std::max(1.0, axes.eigenvalues()[5]);
     Freedom f;
-    if (twists.cols() == 0 || twists.norm() < zero) return f;
-    const Matrix basis = motion.row_space; // 6 × dof, orthonormal
+    for (Eigen::Index i = 0; i < 6; ++i)
+        f.dof += axes.eigenvalues()[i] > least ? 1 : 0;
+    if (f.dof == 0) return f;
+    const Matrix basis = axes.eigenvectors().rightCols(f.dof);
     const Subspaces turning = subspaces(basis.topRows<3>());
-    f.dof = basis.cols();
     f.turns = basis.topRows<3>().norm() < zero ? 0 : turning.rank;
     f.slides = f.dof - f.turns;
     f.motion = f.dof == 6 ? Motion::free : Motion::other;
@@ -134,22 +147,16 @@ Freedom freedom_of(const Matrix& twists, const Scale& scale) {
 std::array<bool, 6> can_move(const Mechanism& mechanism, std::size_t body, const Frame& frame) {
     const Scale scale = scale_of(mechanism);
     const Blocks all = blocks(mechanism);
-    std::vector<Matrix> motions;
-    for (std::size_t b = 0; b < all.all.size(); ++b)
-        motions.push_back(
-            subspaces(of_unit_rows(rows_of(mechanism, scale, all, b, all.all[b].contacts).matrix))
-                .null_space);
-    const Matrix twists = twists_of(all, motions, body);
+    const Motions motions = motions_of_bodies(mechanism, all, free_in_blocks(mechanism, scale, all))[body];
     std::array<bool, 6> can{};
-    for (Eigen::Index i = 0; i < twists.cols(); ++i) {
-        const Vector3 turn = twists.col(i).head<3>(), // times the scale's length
-            slide = twists.col(i).tail<3>() + (turn / scale.length_mm).cross(frame.origin - scale.centre);
-        const Vector3 along = frame.local_vector(slide), about = frame.local_vector(turn);
-        for (std::size_t axis = 0; axis < 3; ++axis) {
-            const auto k = static_cast<Eigen::Index>(axis);
-            can[axis] = can[axis] || std::abs(along[k]) > zero;
-            can[axis + 3] = can[axis + 3] || std::abs(about[k]) > zero;
-        }
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        const Vector3 u = axis == 0 ? frame.x : axis == 1 ? frame.y() : frame.z;
+        // What is asked of a twist: the slide along u at the frame, and the turn about it.
+        Eigen::Matrix<double, 6, 1> slide, turn;
+        slide << (frame.origin - scale.centre).cross(u) / scale.length_mm, u;
+        turn << u, Vector3::Zero();
+        can[axis] = slide.dot(motions * slide) > zero * zero;
+        can[axis + 3] = turn.dot(motions * turn) > zero * zero;
     }
     return can;
 }
@@ -181,8 +188,9 @@ Freedoms freedoms(const Mechanism& mechanism) {
     }
     std::ranges::sort(f.redundant);
     f.redundant.erase(std::unique(f.redundant.begin(), f.redundant.end()), f.redundant.end());
+    const auto of_bodies = motions_of_bodies(mechanism, all, motions);
     for (std::size_t body = 0; body < mechanism.bodies.size(); ++body)
-        f.bodies.push_back(freedom_of(twists_of(all, motions, body), scale));
+        f.bodies.push_back(freedom_of(of_bodies[body], scale));
     return f;
 }
 

@@ -41,8 +41,10 @@ Freedoms freedoms(const Mechanism& mechanism);
 /// others.
 std::array<bool, 6> can_move(const Mechanism& mechanism, std::size_t body, const Frame& frame);
 
-/// The motions of one body, given as twists about the scale's centre in columns.
-Freedom freedom_of(const Matrix& twists, const Scale& scale);
+/// All motions of a body together: Σ t·tᵀ over its free twists t about the scale's centre, turns times its
+/// length.
+using Motions = Eigen::Matrix<double, 6, 6>;
+Freedom freedom_of(const Motions& motions, const Scale& scale);
 
 /// For people: "turns about (0, 0, 10) along z".
 std::string words(const Freedom& freedom);

@@ -1,0 +1,181 @@
+// How the steps of a project's results grow with its joints: kollema-growth [MOST]. Chains, stars and
+// clusters of 100 joints and more; prints seconds a step and the exponent from one size to the next (1:
+// linear).
+#include "assembly/holding.hpp"
+#include "assembly/requirement_result.hpp"
+#include "assembly/tied_joints.hpp"
+#include "check/rules.hpp"
+#include "drawing/section.hpp"
+#include "edit/change.hpp"
+#include "file/project_file.hpp"
+#include <chrono>
+#include <cmath>
+#include <cstdio>
+#include <cstdlib>
+#include <functional>
+#include <map>
+#include <string>
+
+using namespace kollema;
+
+namespace {
+
+/// A project put together part by part; holes are written once, at the end.
+class Builder {
+public:
+    std::size_t add_part(const std::string& name, const Block& size) {
+        Part part{.id = {name}, .name = name, .material = "s235", .process = "milled", .body = size};
+        part.features = faces_of(part.body);
+        project_.parts.push_back(std::move(part));
+        project_.instances.push_back({{name}, {name}, project_.instances.empty()});
+        return project_.parts.size() - 1;
+    }
+    void screw(std::size_t upper, std::size_t lower, const Vector2& at, bool crosswise) {
+        const std::string id = "joint-" + std::to_string(project_.joints.size());
+        project_.joints.push_back({.id = {id},
+                                   .name = id,
+                                   .kind = kind::CapScrew{.thread = "M5", .counterbored = false},
+                                   .members = {{{project_.parts[upper].name}, {"top"}},
+                                               {{project_.parts[lower].name}, {"top"}, at}},
+                                   .places = crosswise ? std::vector<Vector2>{{-12, 0}, {12, 0}}
+                                                       : std::vector<Vector2>{{0, -12}, {0, 12}}});
+    }
+    Project done(std::size_t from, std::size_t to) {
+        project_.requirements.push_back({.id = {"gap"},
+                                         .name = "Gap",
+                                         .from = {{project_.parts[from].name}, {"left"}},
+                                         .to = {{project_.parts[to].name}, {"left"}},
+                                         .lower_mm = -5000,
+                                         .upper_mm = 5000});
+        const auto settled = edit::apply(project_, {});
+        if (!settled) {
+            std::fprintf(stderr, "%s\n", in_one_line(settled.error()).c_str());
+            std::exit(1);
+        }
+        return *settled;
+    }
+
+private:
+    Project project_;
+};
+
+Project chain(std::size_t joints) {
+    Builder b;
+    b.add_part("part-0", {60, 60, 20});
+    for (std::size_t i = 1; i <= joints; ++i) {
+        b.add_part("part-" + std::to_string(i), {60, 60, 20});
+        b.screw(i, i - 1, {0, 0}, i % 2 == 0);
+    }
+    return b.done(0, std::min<std::size_t>(joints, 8));
+}
+
+Project star(std::size_t joints) {
+    Builder b;
+    const auto side = static_cast<std::size_t>(std::ceil(std::sqrt(static_cast<double>(joints))));
+    const double width = 70.0 * static_cast<double>(side);
+    b.add_part("base", {width, width, 20});
+    for (std::size_t i = 0; i < joints; ++i) {
+        b.add_part("part-" + std::to_string(i), {60, 60, 20});
+        const double x = 70 * static_cast<double>(i % side) + 35 - width / 2,
+                     y = 70 * static_cast<double>(i / side) + 35 - width / 2;
+        b.screw(i + 1, 0, {x, y}, i % 2 == 0);
+    }
+    return b.done(1, joints);
+}
+
+/// Plates of nine parts each, every plate screwed on the base.
+Project clusters(std::size_t joints) {
+    Builder b;
+    const std::size_t plates = joints / 10;
+    const auto side = static_cast<std::size_t>(std::ceil(std::sqrt(static_cast<double>(plates))));
+    const double width = 300.0 * static_cast<double>(side);
+    b.add_part("base", {width, width, 20});
+    std::size_t last = 0;
+    for (std::size_t p = 0; p < plates; ++p) {
+        const std::size_t plate = b.add_part("plate-" + std::to_string(p), {290, 290, 20});
+        const double x = 300 * static_cast<double>(p % side) + 150 - width / 2,
+                     y = 300 * static_cast<double>(p / side) + 150 - width / 2;
+        b.screw(plate, 0, {x, y}, false);
+        for (std::size_t i = 0; i < 9; ++i) {
+            last = b.add_part("part-" + std::to_string(p) + "-" + std::to_string(i), {60, 60, 20});
+            b.screw(last, plate,
+                    {90 * (static_cast<double>(i % 3) - 1) + 40, 90 * (static_cast<double>(i / 3) - 1) + 40},
+                    true);
+        }
+    }
+    return b.done(2, last);
+}
+
+double seconds(const std::function<void()>& work) {
+    const auto start = std::chrono::steady_clock::now();
+    work();
+    return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+}
+
+using Steps = std::vector<std::pair<std::string, double>>;
+
+Steps measured(const Project& p) {
+    Steps steps;
+    const auto add = [&](const char* name, const std::function<void()>& work) {
+        steps.emplace_back(name, seconds(work));
+    };
+    assembly::Placement placement;
+    std::string text;
+    add("write the file", [&] { text = file::to_json(p); });
+    add("read the file", [&] {
+        if (!file::from_json(text, "bench")) std::exit(1);
+    });
+    add("place and design", [&] { placement = *assembly::place(p); });
+    add("what holds each part", [&] { assembly::holding_of(p, placement); });
+    add("one gap", [&] {
+        if (!assembly::chain_of(p, placement, p.requirements.front())) std::exit(1);
+    });
+    add("one section", [&] {
+        if (!drawing::section_of(p, placement, p.joints.front())) std::exit(1);
+    });
+    add("pins that fight", [&] { assembly::tied_joints(p, placement); });
+    check::Snapshot snapshot{p, placement};
+    add("needs of the joints", [&] {
+        for (const auto& joint : p.joints)
+            snapshot.needs.emplace(joint.id, joint::needs(p, joint, placement.designs.at(joint.id)));
+    });
+    using namespace check;
+    for (const auto& [rule_name, rule] :
+         std::map<const char*, Findings (*)(const Snapshot&)>{{"rule: matched holes", matched_holes},
+                                                              {"rule: joint needs", joint_needs},
+                                                              {"rule: edges", edge_distance},
+                                                              {"rule: hole spacing", hole_spacing},
+                                                              {"rule: collisions", collisions},
+                                                              {"rule: locating", locating},
+                                                              {"rule: fighting", fighting},
+                                                              {"rule: mixed systems", mixed_systems},
+                                                              {"rule: requirements", requirement_met},
+                                                              {"rule: stock", not_in_stock}})
+        add(rule_name, [&] { rule(snapshot); });
+    add("one edit", [&] {
+        if (!edit::set_parameter(p, p.joints.front().id, "clearance", std::string("fine"))) std::exit(1);
+    });
+    return steps;
+}
+
+}
+
+int main(int argc, char** argv) {
+    const std::size_t most = argc > 1 ? std::strtoul(argv[1], nullptr, 10) : 1000;
+    for (const auto& [name, make] : std::map<std::string, Project (*)(std::size_t)>{
+             {"chain", chain}, {"clusters", clusters}, {"star", star}}) {
+        Steps before;
+        for (std::size_t joints = 100; joints <= most; joints *= 10) {
+            const Project p = make(joints);
+            const Steps now = measured(p);
+            std::printf("%s of %zu joints\n", name.c_str(), joints);
+            for (std::size_t i = 0; i < now.size(); ++i) {
+                std::printf("  %-22s %9.4f s", now[i].first.c_str(), now[i].second);
+                if (!before.empty())
+                    std::printf("   exponent %.2f", std::log10(now[i].second / before[i].second));
+                std::printf("\n");
+            }
+            before = now;
+        }
+    }
+}
