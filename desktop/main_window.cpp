@@ -266,15 +266,12 @@ void MainWindow::show_joint(const JointId& id) {
                                       "2  Join two of them with screws or pins (Ctrl+T)\n"
                                       "3  Require a gap between two faces (Ctrl+G)");
     if (!document_.results()) return;
-    const auto found = document_.results()->sections.find(id);
-    if (found == document_.results()->sections.end()) return;
-    const auto& design = document_.results()->placement.designs.at(id);
-    if (found->second && design) {
-        drawing::Section section = *found->second;
-        section.callouts = drawing::callouts_of(document_.project(), *joint, *design, section, unit_);
-        section_->show_section(section, unit_);
-    } else
-        section_->show_message(message(found->second ? design.error() : found->second.error()));
+    const auto section = section_of(*document_.results(), id, unit_);
+    if (!section) return;
+    if (*section)
+        section_->show_section(**section, unit_);
+    else
+        section_->show_message(message(section->error()));
 }
 
 void MainWindow::refuse(const QString& why) {

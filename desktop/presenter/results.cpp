@@ -3,6 +3,17 @@
 
 namespace kollema::desktop {
 
+std::optional<Result<drawing::Section>> section_of(const Results& results, const JointId& id,
+                                                   LengthUnit unit) {
+    const Joint* joint = find(results.project, id);
+    if (!joint) return std::nullopt;
+    auto section = drawing::section_of(results.project, results.placement, *joint);
+    if (section)
+        section->callouts =
+            drawing::callouts_of(results.project, *joint, *results.placement.designs.at(id), *section, unit);
+    return section;
+}
+
 std::shared_ptr<const Results> compute_results(const Project& project,
                                                const std::function<bool()>& keep_going) {
     auto results = std::make_shared<Results>();
@@ -11,12 +22,9 @@ std::shared_ptr<const Results> compute_results(const Project& project,
         results->failure = placement.error();
         return results;
     }
+    results->project = project;
     results->placement = std::move(*placement);
     results->holding = assembly::holding_of(project, results->placement);
-    for (const auto& joint : project.joints) {
-        if (!keep_going()) return nullptr;
-        results->sections.emplace(joint.id, drawing::section_of(project, results->placement, joint));
-    }
     results->findings = check::all_rules(project, results->placement, keep_going);
     for (const auto& requirement : project.requirements) {
         if (!keep_going()) return nullptr;

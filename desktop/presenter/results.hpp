@@ -3,9 +3,9 @@
 #include "assembly/requirement_result.hpp"
 #include "check/rules.hpp"
 #include "drawing/section.hpp"
+#include "quantity/format.hpp"
 #include "stack/monte_carlo.hpp"
 #include <functional>
-#include <map>
 #include <memory>
 #include <vector>
 
@@ -23,15 +23,19 @@ struct GapResult {
     std::optional<assembly::Drawn> simulation;
 };
 
-/// Everything computed from one snapshot.
+/// Everything computed from one snapshot.  Sections are drawn when they are looked at, one at a time.
 struct Results {
+    Project project; ///< the snapshot
     assembly::Placement placement;
     assembly::Holding holding; ///< what holds each part once the joints are tight
-    std::map<JointId, Result<drawing::Section>> sections;
     check::Findings findings;
     std::vector<GapResult> gaps;
     std::optional<Failure> failure; ///< set when nothing could be computed at all
 };
+
+/// A joint's section as the snapshot has it; nothing where it has no such joint.
+std::optional<Result<drawing::Section>> section_of(const Results& results, const JointId& joint,
+                                                   LengthUnit unit);
 
 /// Computes all results; runs off the window's thread.  Empty when `keep_going` answers false.
 std::shared_ptr<const Results> compute_results(const Project& project,

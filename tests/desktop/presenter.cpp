@@ -55,7 +55,9 @@ TEST_CASE("every callout of a section leads to a figure that can be changed", "[
     const auto results = compute_results(p, to_the_end);
     for (const auto& joint : p.joints) {
         const auto figures = figures_of(p, joint.id, LengthUnit::mm);
-        for (const auto& callout : results->sections.at(joint.id)->callouts) {
+        const auto section = section_of(*results, joint.id, LengthUnit::mm);
+        REQUIRE((section && *section));
+        for (const auto& callout : (*section)->callouts) {
             const QString key = figure_for_callout(p, joint.id, qt(callout.figure));
             CAPTURE(callout.text, key.toStdString());
             const auto found = std::ranges::find(figures, key, &Figure::key);

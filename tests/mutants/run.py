@@ -1,0 +1,64 @@
+"""Wrong edits against the tests: run.py SOURCE [FROM [TO]].  Each edit of list.txt is made in a copy of SOURCE, built and tested
+(core and command line, optimised); prints killed or survived for each and the share at the end."""
+import pathlib
+import shutil
+import subprocess
+import sys
+import time
+
+
+def edits(path):
+    for line in path.read_text().splitlines():
+        if line.strip() and not line.startswith("#"):
+            file, old, new = (line + " ").split(" | ", 2)
+            yield file, old.replace("\\n", "\n"), new.strip().replace("\\n", "\n")
+
+
+def quiet(command, folder):
+    return subprocess.run(command, cwd=folder, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL).returncode == 0
+
+
+def main():
+    source = pathlib.Path(sys.argv[1]).resolve()
+    copy = source / "build" / "mutants" / "source"
+    copy.mkdir(parents=True, exist_ok=True)
+    tracked = subprocess.run(["git", "ls-files", "-z"], cwd=source, capture_output=True, check=True).stdout.split(b"\0")
+    for name in filter(None, tracked):
+        target = copy / name.decode()
+        target.parent.mkdir(parents=True, exist_ok=True)
+        text = (source / name.decode()).read_bytes()
+        if not target.exists() or target.read_bytes() != text:
+            target.write_bytes(text)
+    build = copy.parent / "build"
+    targets = ["kollema_tests", "kollema_cli_tests", "kollema-cli"]
+    make = ["cmake", "--build", str(build), "--target", *targets, "--", "--quiet"]
+    configured = quiet(["cmake", "-G", "Ninja", "-S", str(copy), "-B", str(build), "-DKOLLEMA_DESKTOP=OFF",
+                        "-DCMAKE_BUILD_TYPE=Release", "-DCMAKE_CXX_FLAGS_RELEASE=-O1 -DNDEBUG"], copy)
+    # Unused names and the like must not save a test from its work.
+    if not configured or not quiet(make, copy):
+        sys.exit("the sources do not build as they are")
+    test = ["ctest", "--test-dir", str(build), "-j2", "--stop-on-failure", "-E", "fuzz|house rules"]
+    if not quiet(test, copy):
+        sys.exit("the tests fail as they are")
+    first, last = (int(a) for a in (sys.argv[2:] + ["1", "10000"])[:2]) if len(sys.argv) > 3 else \
+        (int(sys.argv[2]) if len(sys.argv) > 2 else 1, 10000)
+    counts = {"killed": 0, "survived": 0, "not built": 0}
+    for number, (file, old, new) in enumerate(edits(source / "tests" / "mutants" / "list.txt"), 1):
+        if not first <= number <= last:
+            continue
+        path = copy / file
+        before = path.read_text()
+        if before.count(old) != 1:
+            sys.exit(f"{number}: {file} does not hold exactly once: {old}")
+        start = time.time()
+        path.write_text(before.replace(old, new))
+        verdict = "not built" if not quiet(make, copy) else "survived" if quiet(test, copy) else "killed"
+        path.write_text(before)
+        counts[verdict] += 1
+        print(f"{number:3} {verdict:9} {time.time() - start:4.0f} s  {file}: {old.strip()[:60]!r} -> {new[:60]!r}", flush=True)
+    shutil.copystat(source, copy)
+    tried = counts["killed"] + counts["survived"]
+    print(f"{counts['killed']} of {tried} killed, {counts['not built']} do not build")
+
+
+main()
