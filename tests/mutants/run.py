@@ -33,7 +33,7 @@ def main():
     targets = ["kollema_tests", "kollema_cli_tests", "kollema-cli"]
     make = ["cmake", "--build", str(build), "--target", *targets, "--", "--quiet"]
     configured = quiet(["cmake", "-G", "Ninja", "-S", str(copy), "-B", str(build), "-DKOLLEMA_DESKTOP=OFF",
-                        "-DCMAKE_BUILD_TYPE=Release", "-DCMAKE_CXX_FLAGS_RELEASE=-O1 -DNDEBUG"], copy)
+                        "-DCMAKE_BUILD_TYPE=Release", "-DCMAKE_CXX_FLAGS_RELEASE=-O2 -DNDEBUG"], copy)
     # Unused names and the like must not save a test from its work.
     if not configured or not quiet(make, copy):
         sys.exit("the sources do not build as they are")
