@@ -20,6 +20,13 @@ using namespace kollema;
 
 namespace {
 
+/// The first kind that is offered, small and without a recess.
+kind::AnyKind small_screw() {
+    auto kind = kind::all_kinds().front();
+    kind = *kind::with_parameter(kind, "thread", std::string("M5"));
+    return *kind::with_parameter(kind, "counterbored", false);
+}
+
 /// A project put together part by part; holes are written once, at the end.
 class Builder {
 public:
@@ -34,7 +41,7 @@ public:
         const std::string id = "joint-" + std::to_string(project_.joints.size());
         project_.joints.push_back({.id = {id},
                                    .name = id,
-                                   .kind = kind::CapScrew{.thread = "M5", .counterbored = false},
+                                   .kind = small_screw(),
                                    .members = {{{project_.parts[upper].name}, {"top"}},
                                                {{project_.parts[lower].name}, {"top"}, at}},
                                    .places = crosswise ? std::vector<Vector2>{{-12, 0}, {12, 0}}
