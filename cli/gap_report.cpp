@@ -13,9 +13,47 @@ Json vector(const Vector3& v) {
     return {without_minus_zero(v.x()), without_minus_zero(v.y()), without_minus_zero(v.z())};
 }
 
-Json or_null(const std::optional<double>& v) { return v ? Json(*v) : Json(nullptr); }
-Json interval(const stack::Interval& i) { return {{"min", i.min}, {"max", i.max}}; }
+}
 
+Json json(const std::optional<double>& value) { return value ? Json(*value) : Json(nullptr); }
+Json json(const stack::Interval& i) { return {{"min", i.min}, {"max", i.max}}; }
+
+Json json(const stack::Contribution& c) {
+    return {{"name", c.name},
+            {"nominal", c.nominal},
+            {"sensitivity", c.sensitivity},
+            {"plus", c.plus},
+            {"minus", c.minus},
+            {"variance_share", c.variance_share},
+            {"worst_case_share", c.worst_case_share}};
+}
+
+Json json_of_link(const stack::Contribution& c, std::string_view kind, Distribution distribution) {
+    return {{"name", c.name},
+            {"kind", kind},
+            {"nominal", c.nominal},
+            {"plus", c.plus},
+            {"minus", c.minus},
+            {"sensitivity", c.sensitivity},
+            {"distribution", name(distribution)}};
+}
+
+std::string contributor_table(std::vector<stack::Contribution> all) {
+    constexpr std::size_t most_rows = 500;
+    const std::size_t count = all.size();
+    if (count > most_rows) {
+        std::ranges::stable_sort(all, std::greater{}, &stack::Contribution::worst_case_share);
+        all.resize(most_rows);
+    }
+    std::vector<Row> rows{
+        {"contributor", "nominal", "plus", "minus", "sensitivity", "variance", "worst case"}};
+    for (const auto& c : all)
+        rows.push_back({c.name, plain(c.nominal, 7), fmt::format("{:+.4g}", c.plus),
+                        fmt::format("{:+.4g}", c.minus), plain(c.sensitivity, 4),
+                        fixed(100 * c.variance_share, 1) + " %", fixed(100 * c.worst_case_share, 1) + " %"});
+    std::string text = table(rows);
+    if (count > most_rows) text += fmt::format("and {} more; --json has them all\n", count - most_rows);
+    return text;
 }
 
 GapReport scaled(GapReport report, double factor) {
@@ -41,30 +79,18 @@ Json json(const GapReport& report) {
     const auto& a = report.answer;
     Json contributions = Json::array(), loop = Json::array(), reactions = Json::array();
     for (std::size_t i = 0; i < a.contributions.size(); ++i) {
-        const auto& c = a.contributions[i];
-        contributions.push_back({{"name", c.name},
-                                 {"nominal", c.nominal},
-                                 {"sensitivity", c.sensitivity},
-                                 {"plus", c.plus},
-                                 {"minus", c.minus},
-                                 {"variance_share", c.variance_share},
-                                 {"worst_case_share", c.worst_case_share}});
-        loop.push_back({{"name", c.name},
-                        {"kind", report.kinds[i]},
-                        {"nominal", c.nominal},
-                        {"plus", c.plus},
-                        {"minus", c.minus},
-                        {"sensitivity", c.sensitivity}});
+        contributions.push_back(json(a.contributions[i]));
+        loop.push_back(json_of_link(a.contributions[i], report.of[i].kind, report.of[i].distribution));
     }
     for (const auto& [contact, force] : report.reactions)
         reactions.push_back({{"contact", contact}, {"force", vector(force)}});
     Json all{{"id", report.id},
              {"name", report.name},
              {"nominal", a.nominal},
-             {"lower", or_null(report.limits.lower)},
-             {"upper", or_null(report.limits.upper)},
-             {"worst_case", a.worst_case ? interval(*a.worst_case) : Json(nullptr)},
-             {"rss", interval(a.rss)},
+             {"lower", json(report.limits.lower)},
+             {"upper", json(report.limits.upper)},
+             {"worst_case", a.worst_case ? json(*a.worst_case) : Json(nullptr)},
+             {"rss", json(a.rss)},
              {"distribution",
               {{"mean", a.distribution.mean},
                {"sigma", a.distribution.sigma},
@@ -109,14 +135,8 @@ std::string readable(const Context& context, const GapReport& report) {
                             percent(report.drawn.ci95.min), percent(report.drawn.ci95.max),
                             report.drawn.samples, report.drawn.seed, report.left_out)}}) +
         "\n";
-    std::vector<Row> rows{
-        {"contributor", "nominal", "plus", "minus", "sensitivity", "variance", "worst case"}};
-    for (const auto& c : a.contributions)
-        rows.push_back({c.name, plain(c.nominal, 7), fmt::format("{:+.4g}", c.plus),
-                        fmt::format("{:+.4g}", c.minus), plain(c.sensitivity, 4),
-                        fixed(100 * c.variance_share, 1) + " %", fixed(100 * c.worst_case_share, 1) + " %"});
-    text += table(rows) + "\n";
-    rows = {{"contact", "force for 1 along the gap"}};
+    text += contributor_table(a.contributions) + "\n";
+    std::vector<Row> rows{{"contact", "force for 1 along the gap"}};
     for (const auto& [contact, f] : report.reactions)
         rows.push_back(
             {contact, fmt::format("({}, {}, {})", fixed(f.x(), 4), fixed(f.y(), 4), fixed(f.z(), 4))});

@@ -12,13 +12,26 @@ struct GapReport {
     contact::GapAnswer answer; ///< its contributions in the order in which they are printed
     stack::MonteCarlo drawn;
     std::uint64_t left_out = 0;
-    std::vector<std::string> kinds;                         ///< of the contributions
+    struct Of { ///< a contribution
+        std::string kind;
+        Distribution distribution = Distribution::normal;
+    };
+    std::vector<Of> of;
     std::vector<std::pair<std::string, Vector3>> reactions; ///< by contact
     std::vector<std::string> remarks;
 };
 
 /// Lengths times this: they are in millimetres, and another unit is asked for.
 GapReport scaled(GapReport report, double factor);
+
+nlohmann::ordered_json json(const stack::Contribution& contribution);
+/// As an entry of the loop.
+nlohmann::ordered_json json_of_link(const stack::Contribution& contribution, std::string_view kind,
+                                    Distribution distribution);
+nlohmann::ordered_json json(const stack::Interval& interval);
+nlohmann::ordered_json json(const std::optional<double>& value); ///< or null
+/// The contributors for people; of very many those that spread most.
+std::string contributor_table(std::vector<stack::Contribution> all);
 
 nlohmann::ordered_json json(const GapReport& report);
 std::string readable(const Context& context, const GapReport& report);

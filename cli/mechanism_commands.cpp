@@ -22,7 +22,6 @@ Json vector(const Vector3& v) {
 }
 
 Json or_null(const std::optional<Vector3>& v) { return v ? vector(*v) : Json(nullptr); }
-Json or_null(const std::optional<double>& v) { return v ? Json(*v) : Json(nullptr); }
 
 std::vector<std::string> names(const contact::Mechanism& mechanism,
                                const std::vector<std::size_t>& contacts) {
@@ -40,7 +39,7 @@ Json part(const contact::Freedom& f, const std::string& name) {
             {"slides", f.slides},
             {"kind", contact::name(f.motion)},
             {"axis", {{"point", or_null(f.point)}, {"direction", or_null(f.direction)}}},
-            {"lead", or_null(f.lead_mm)}};
+            {"lead", json(f.lead_mm)}};
 }
 
 Answer answer_of(const Context& context, const contact::Mechanism& mechanism) {
@@ -78,8 +77,13 @@ GapReport report_of(const Toleranced& assembly, contact::GapAnswer answer,
                      .answer = std::move(answer),
                      .drawn = simulated.gaps[index],
                      .left_out = simulated.left_out};
+    std::vector<Distribution> clearances; // in the order in which they contribute
+    for (const auto& b : assembly.behaviour)
+        if (b.clearance) clearances.push_back(b.clearance->size.distribution);
     for (std::size_t i = 0; i < report.answer.contributions.size(); ++i)
-        report.kinds.emplace_back(i < assembly.sizes.size() ? "size" : "clearance");
+        report.of.push_back(i < assembly.sizes.size()
+                                ? GapReport::Of{"size", assembly.sizes[i].size.distribution}
+                                : GapReport::Of{"clearance", clearances[i - assembly.sizes.size()]});
     for (std::size_t c = 0; c < report.answer.reactions.size(); ++c)
         report.reactions.emplace_back(assembly.mechanism.contacts[c].id, report.answer.reactions[c]);
     return report;

@@ -28,9 +28,6 @@ struct Question {
     stack::Limits limits;
 };
 
-Json interval(const stack::Interval& i) { return {{"min", i.min}, {"max", i.max}}; }
-Json number_or_null(const std::optional<double>& value) { return value ? Json(*value) : Json(nullptr); }
-
 /// What is computed of a question, ready to be printed.
 struct Reply {
     Question question;
@@ -44,51 +41,18 @@ void write_requirement(std::ostream& out, const Reply& reply) {
     out << head << ",\"contributions\":[";
     const char* between = "\n";
     for (const auto& c : reply.contributions) {
-        out << between
-            << dumped({{"name", c.name},
-                       {"nominal", c.nominal},
-                       {"sensitivity", c.sensitivity},
-                       {"plus", c.plus},
-                       {"minus", c.minus},
-                       {"variance_share", c.variance_share},
-                       {"worst_case_share", c.worst_case_share}});
+        out << between << dumped(json(c));
         between = ",\n";
     }
     out << "],\n\"loop\":[";
     between = "\n";
-    const auto& q = reply.question;
-    for (std::size_t i = 0; i < q.chain.size(); ++i) {
-        const auto& c = q.chain[i];
+    for (std::size_t i = 0; i < reply.contributions.size(); ++i) {
         out << between
-            << dumped({{"name", c.name},
-                       {"kind", "dimension"},
-                       {"nominal", c.nominal},
-                       {"plus", c.plus},
-                       {"minus", c.minus},
-                       {"sensitivity", c.sensitivity},
-                       {"distribution", name(c.distribution)}});
+            << dumped(
+                   json_of_link(reply.contributions[i], "dimension", reply.question.chain[i].distribution));
         between = ",\n";
     }
     out << "]}";
-}
-
-/// The contributors as a table; of very many those that spread most.
-std::string contributor_table(std::vector<stack::Contribution> all) {
-    constexpr std::size_t most_rows = 500;
-    const std::size_t count = all.size();
-    if (count > most_rows) {
-        std::ranges::stable_sort(all, std::greater{}, &stack::Contribution::worst_case_share);
-        all.resize(most_rows);
-    }
-    std::vector<Row> rows{
-        {"contributor", "nominal", "plus", "minus", "sensitivity", "variance", "worst case"}};
-    for (const auto& c : all)
-        rows.push_back({c.name, plain(c.nominal, 7), fmt::format("{:+.4g}", c.plus),
-                        fmt::format("{:+.4g}", c.minus), plain(c.sensitivity, 4),
-                        fixed(100 * c.variance_share, 1) + " %", fixed(100 * c.worst_case_share, 1) + " %"});
-    std::string text = table(rows);
-    if (count > most_rows) text += fmt::format("and {} more; --json has them all\n", count - most_rows);
-    return text;
 }
 
 std::string readable(const Context& context, const Reply& reply) {
@@ -131,10 +95,10 @@ Reply reply_to(Question question, const stack::Sampling& sampling) {
     reply.head = {{"id", q.id},
                   {"name", q.name},
                   {"nominal", stack::nominal(q.chain)},
-                  {"lower", number_or_null(q.limits.lower)},
-                  {"upper", number_or_null(q.limits.upper)},
-                  {"worst_case", interval(stack::worst_case(q.chain))},
-                  {"rss", interval(stack::root_sum_square(q.chain))},
+                  {"lower", json(q.limits.lower)},
+                  {"upper", json(q.limits.upper)},
+                  {"worst_case", json(stack::worst_case(q.chain))},
+                  {"rss", json(stack::root_sum_square(q.chain))},
                   {"distribution",
                    {{"mean", gap.mean},
                     {"sigma", gap.sigma},
@@ -228,7 +192,7 @@ GapReport report_of(const Requirement& r, const assembly::RequirementResult& res
     for (const auto& link : result.chain.links) {
         report.answer.contributions.push_back({link.name, link.nominal_mm, link.sensitivity, link.plus_mm,
                                                link.minus_mm, link.variance_share, link.worst_case_share});
-        report.kinds.emplace_back(kind_name(link.kind));
+        report.of.push_back({std::string(kind_name(link.kind)), link.distribution});
     }
     for (const auto& carrying : result.chain.way)
         report.reactions.emplace_back(carrying.name, carrying.force);

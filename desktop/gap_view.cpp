@@ -20,7 +20,6 @@
 #include <QVBoxLayout>
 #include <algorithm>
 #include <fmt/format.h>
-#include <numeric>
 #include <qcustomplot.h>
 
 namespace kollema::desktop {

@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <numeric>
 
 namespace kollema::assembly {
 namespace {

@@ -13,7 +13,7 @@ double room_at(const contact::Behaviour& b) {
 }
 
 TiedJoints told(const JointContacts& contacts, const contact::Misfit& misfit, const Project& project) {
-    TiedJoints tied{.together = misfit.together};
+    TiedJoints tied{.together = std::min(misfit.together, misfit.at_most)};
     if (misfit.disagreement) tied.sigma_mm = misfit.disagreement->sigma;
     for (const auto& joint : project.joints)
         if (std::ranges::any_of(misfit.contacts,

@@ -203,12 +203,12 @@ std::vector<DensityPoint> drawn_density(const Simulated& simulated, const Bins& 
 namespace {
 
 /// One null vector: how far the sizes make the contacts disagree, as a chain, against what they allow.
-Misfit of_one_vector(const Toleranced& assembly, const Rows& rows, const Tied& group) {
+Misfit of_vector(const Toleranced& assembly, const Rows& rows, const Tied& group, Eigen::Index vector) {
     std::vector<Vector3> force(assembly.behaviour.size(), Vector3::Zero()); // by contact
     std::vector<double> size(assembly.behaviour.size(), 0);
     for (std::size_t i = 0; i < group.rows.size(); ++i) {
         const auto& owner = rows.owners[static_cast<std::size_t>(group.rows[i])];
-        const double part = group.null(static_cast<Eigen::Index>(i), 0);
+        const double part = group.null(static_cast<Eigen::Index>(i), vector);
         size[owner.contact] += part * part;
         if (!owner.stop.turns) force[owner.contact] += part * owner.stop.u;
     }
@@ -236,7 +236,7 @@ Misfit of_one_vector(const Toleranced& assembly, const Rows& rows, const Tied& g
     const double one_side = beyond();
     for (auto& c : apart)
         c.sensitivity = -c.sensitivity;
-    misfit.together = std::clamp(1 - one_side - beyond(), 0.0, 1.0);
+    misfit.together = misfit.at_most = std::clamp(1 - one_side - beyond(), 0.0, 1.0);
     misfit.disagreement->mean = std::abs(misfit.disagreement->mean);
     return misfit;
 }
@@ -272,13 +272,15 @@ std::vector<Misfit> misfits(const Toleranced& assembly, const Held& held, const 
         for (const auto& group : tied_groups(rows, subspaces(rows.matrix).left_null)) {
             if (!a_size_enters(assembly, rows, group)) continue;
             if (group.null.cols() == 1) {
-                all.push_back(of_one_vector(assembly, rows, group));
+                all.push_back(of_vector(assembly, rows, group, 0));
                 continue;
             }
             Misfit several{.contacts = group.contacts, .disagreement = {}};
             for (std::size_t g = 0; g < simulated.groups.size(); ++g)
                 if (std::ranges::find(group.contacts, simulated.groups[g].front()) != group.contacts.end())
                     several.together = std::min(several.together, simulated.together[g]);
+            for (Eigen::Index v = 0; v < group.null.cols(); ++v)
+                several.at_most = std::min(several.at_most, of_vector(assembly, rows, group, v).together);
             all.push_back(several);
         }
     }

@@ -20,6 +20,9 @@ struct Misfit {
     std::vector<std::size_t> contacts;
     std::optional<stack::Moments> disagreement; ///< in mm; none where several null vectors tie them
     double together = 1;                        ///< share of assemblies that go together
+    /// What each null vector alone allows at most; below `together` where contacts without any clearance take
+    /// part, which are placed by least squares and so left out of no simulation.
+    double at_most = 1;
 };
 
 /// The closed forms of a gap; where it is not exact its distribution is filled in from a simulation.

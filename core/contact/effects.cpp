@@ -93,7 +93,6 @@ GapEffects of_gap(const Toleranced& assembly, const Movers& movers, const Held& 
         for (const auto& spare : way.spare)
             add_pulls(assembly, movers, block, h, spare, all.spare.emplace_back());
         all.exact = all.exact && way.spare.empty();
-        all.blocks.push_back(way.block);
     }
     for (const auto& mover : movers.of_gap[index])
         all.pulls.of_size[mover.size] += gap.along.dot(mover.along);

@@ -19,7 +19,6 @@ struct GapEffects {
     Pulls pulls;                           ///< by these
     std::vector<Pulls> spare;              ///< by forces that carry nothing and may be added
     bool exact = true;                     ///< no float on the way depends on another
-    std::vector<std::size_t> blocks;       ///< that the force runs through
 };
 
 /// Everything that scatters reduced to what it does to the gaps and to the floats, ready for closed forms and

@@ -50,7 +50,6 @@ PlaceByChance::Coordinates PlaceByChance::coordinates(const std::vector<std::siz
     const Eigen::Index dimension = slope_.cols();
     Coordinates by;
     Matrix taken(0, dimension); // rows that are coordinates already, as functions of the motion
-    std::vector<Eigen::RowVectorXd> picks;
     const double greatest = greatest_singular_value(slope_);
     for (const std::size_t o : order) {
         if (taken.rows() == dimension) break;

@@ -12,11 +12,8 @@ namespace kollema::contact {
 /// allowed (hit and run; Smith, Operations Research 32 (1984)) does it, if there is anything.
 class PlaceByChance {
 public:
-    /// `radius_mm`: usual ones, by contact of the
-    /// mechanism.
+    /// `radius_mm`: usual ones, by contact of the mechanism.
     PlaceByChance(const HeldBlock& held, const Tied& group, const std::vector<double>& radius_mm);
-
-    const std::vector<Eigen::Index>& rows() const { return rows_; }
 
     /// Writes the floats of the group's rows into `floats` (the floating rows of the block), given what the
     /// sizes do to them there already.  False where no place suits.
