@@ -157,6 +157,35 @@ TEST_CASE("pins that hold a freedom twice are told when they do not go in", "[ch
     apart = must(edit::add_joint(apart, on_plate("Second", kind::DowelPin{}, {{-10, 20}})));
     REQUIRE(of_rule(apart, "misfit").size() == 1);
     CHECK(*of_rule(apart, "misfit").front().is == Approx(*found.front().is).margin(1e-6));
+    // Pins that are pressed in everywhere have no room at all, however many they are.
+    for (const auto& places :
+         {std::vector<Vector2>{{-10, -20}, {-10, 20}}, {{-10, -20}, {-10, 20}, {10, 20}}}) {
+        const Project pressed =
+            must(edit::set_places(with(loose, "dowels", "slip_zone", "S7"), {"dowels"}, places));
+        REQUIRE(of_rule(pressed, "misfit").size() == 1);
+        CHECK(*of_rule(pressed, "misfit").front().is < 1e-9);
+        CHECK(of_rule(pressed, "misfit").front().severity == Severity::error);
+    }
+    // Few that do not go in are a warning, hardly any nothing: both borders, walked over.
+    bool warned = false, silent = false;
+    for (int step = 0; step < 36; ++step) {
+        const double half = 0.03 * std::pow(0.93, step);
+        const Project p =
+            must(edit::set_hole_distances(with(loose, "dowels", "slip_zone", "E8"), {"dowels"}, half));
+        const auto misfit = of_rule(p, "misfit");
+        const double fitting = misfit.empty() ? 1 : *misfit.front().is;
+        CAPTURE(half, fitting);
+        if (misfit.empty()) {
+            silent = true;
+            continue;
+        }
+        CHECK_FALSE(silent); // closer distances never fit worse
+        CHECK(fitting < 0.9973);
+        CHECK(misfit.front().severity == (fitting < 0.95 ? Severity::error : Severity::warning));
+        warned = warned || fitting >= 0.95;
+    }
+    CHECK(warned);
+    CHECK(silent);
     // Three pins, or two pairs: several ways to fight.
     const Project three = must(edit::set_places(loose, {"dowels"}, {{-10, -20}, {-10, 20}, {10, 20}}));
     REQUIRE(of_rule(three, "misfit").size() == 1);
