@@ -164,7 +164,9 @@ double contour_tail(const Scatter& scatter, double x) {
     }
     std::vector<double> at_saddle;
     for (const auto& law : scatter.floats)
-        at_saddle.push_back(generating(law, theta).value.real());
+        at_saddle.push_back(generating_value(law, theta).real());
+    // Floats cost more and decay no faster than t^(-3/2): their sums end earlier.
+    const double end = scatter.floats.empty() ? 1e-17 : float_end;
     double sum = 0.5;
     int quiet = 0;
     for (int node = 1; node < most_nodes && quiet < 8; ++node) {
@@ -183,9 +185,9 @@ double contour_tail(const Scatter& scatter, double x) {
                      bracket[j];
         }
         for (std::size_t j = 0; j < at_saddle.size(); ++j)
-            value *= generating(scatter.floats[j], s).value / at_saddle[j];
+            value *= generating_value(scatter.floats[j], s) / at_saddle[j];
         sum += value.real();
-        quiet = std::abs(value) < 1e-17 * std::abs(sum) ? quiet + 1 : 0;
+        quiet = std::abs(value) < end * std::abs(sum) ? quiet + 1 : 0;
     }
     return std::clamp(sum * step / (pi * theta) * std::exp(at.k - theta * x), 0.0, 1.0);
 }
@@ -210,31 +212,40 @@ ExactDistribution::ExactDistribution(Chain chain, std::span<const Play> plays) {
         largest = std::max(largest, std::abs(play.reach) * std::sqrt(mean_square_radius(play.clearance)));
     unit_ = largest > 0 ? largest : 1;
     double squares = 0;
-    for (const auto& c : chain) {
-        const Moments m = moments(c);
-        const double factor = std::abs(c.sensitivity) / unit_, half = factor * half_width(c),
-                     sigma = factor * m.sigma;
-        mean_ += c.sensitivity * m.mean;
-        rounding_ += 1e-14 * std::abs(c.sensitivity * m.mean);
-        squares += sigma * sigma;
-        if (half == 0) continue;
-        const bool cut = c.distribution == Distribution::truncated && 3 * c.cpk < as_good_as_uncut;
-        if (c.distribution == Distribution::uniform)
-            scatter_.boxes.push_back(half);
-        else if (c.distribution == Distribution::triangular)
-            scatter_.boxes.insert(scatter_.boxes.end(), 2, half / 2);
-        else if (cut)
-            scatter_.cut.push_back({half / (3 * c.cpk), 3 * c.cpk});
-        else
-            scatter_.normal_variance += sigma * sigma;
-    }
-    const double mean_without_pushed = mean_;
+    for (const auto& c : chain)
+        squares += add_size(c, c.sensitivity);
+    // What is pushed and never closes moves the gap by half of every deviation: a size like any other.
+    std::vector<Play> others;
     for (const auto& play : plays)
+        if (play.place == Play::Place::pushed && always_open(play.clearance))
+            squares += add_size(play.clearance, play.reach / 2);
+        else
+            others.push_back(play);
+    middle_ = mean_;
+    for (const auto& play : others)
         squares += play.place == Play::Place::pushed ? add_pushed(play) : add_float(play);
     sigma_ = unit_ * std::sqrt(squares);
     std::ranges::sort(scatter_.boxes, std::greater{});
-    middle_ = mean_without_pushed;
     spread_pushed();
+}
+
+double ExactDistribution::add_size(const Contributor& c, double sensitivity) {
+    const Moments m = moments(c);
+    const double factor = std::abs(sensitivity) / unit_, half = factor * half_width(c),
+                 sigma = factor * m.sigma;
+    mean_ += sensitivity * m.mean;
+    rounding_ += 1e-14 * std::abs(sensitivity * m.mean);
+    if (half == 0) return sigma * sigma;
+    const bool cut = c.distribution == Distribution::truncated && 3 * c.cpk < as_good_as_uncut;
+    if (c.distribution == Distribution::uniform)
+        scatter_.boxes.push_back(half);
+    else if (c.distribution == Distribution::triangular)
+        scatter_.boxes.insert(scatter_.boxes.end(), 2, half / 2);
+    else if (cut)
+        scatter_.cut.push_back({half / (3 * c.cpk), 3 * c.cpk});
+    else
+        scatter_.normal_variance += sigma * sigma;
+    return sigma * sigma;
 }
 
 /// Several of them: neighbours are put together, so that the number stays small.

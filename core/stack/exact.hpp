@@ -31,7 +31,8 @@ private:
     struct Offset {
         double weight = 1, by = 0;
     };
-    double add_float(const Play& play); ///< answers its variance, in units
+    double add_size(const Contributor& c, double sensitivity); ///< these answer the variance, in units
+    double add_float(const Play& play);
     double add_pushed(const Play& play);
     void spread_pushed();
     static std::vector<Offset> few_of(std::vector<Offset> all);

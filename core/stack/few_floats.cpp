@@ -5,23 +5,29 @@
 
 namespace kollema::stack {
 
-bool ends_soon(const Scatter& s) {
-    constexpr double most_steps = 20'000, log_of_end = 39; // −ln(1e-17)
-    // The step is a fraction of the whole reach; the integrand ends by the normal part's decay, or by the
-    // power that boxes, cut normals (1 each) and floats (3/2, 1 on a line) give it.
-    const double sigma = std::sqrt(variance(s)), step = 2 * std::numbers::pi / (10 * sigma);
-    const double normal_end = std::sqrt(2 * log_of_end / std::max(s.normal_variance, 1e-300));
-    double power = 1 + static_cast<double>(s.boxes.size() + s.cut.size()), smallest = sigma;
+namespace {
+
+/// Logarithm of what is left of the integrand at a height t of the contour: the normal part's decay, and the
+/// power of t that boxes, cut normals and floats on a line (1) and in a disc (3/2) give it once it passes
+/// their own scale.
+double decay(const Scatter& s, double sigma, double t) {
+    const auto beyond = [&](double size, double power) { return power * std::max(0.0, std::log(t * size)); };
+    double sum = s.normal_variance * t * t / 2 + beyond(sigma, 1);
     for (const double a : s.boxes)
-        smallest = std::min(smallest, a);
+        sum += beyond(a, 1);
     for (const auto& c : s.cut)
-        smallest = std::min(smallest, c.k * c.sigma);
-    for (const auto& law : s.floats) {
-        power += law.disc ? 1.5 : 1;
-        smallest = std::min(smallest, std::sqrt(variance(law)));
-    }
-    const double power_end = std::exp(log_of_end / power) / smallest;
-    return std::min(normal_end, power_end) < most_steps * step;
+        sum += beyond(c.k * c.sigma, 1);
+    for (const auto& law : s.floats)
+        sum += beyond(std::sqrt(variance(law)), law.disc ? 1.5 : 1);
+    return sum;
+}
+
+}
+
+bool ends_soon(const Scatter& s) {
+    constexpr double most_steps = 60'000;
+    const double sigma = std::sqrt(variance(s)), step = 2 * std::numbers::pi / (10 * sigma);
+    return decay(s, sigma, most_steps * step) > -std::log(float_end);
 }
 
 double tail_over_greatest_float(const Scatter& s, double x) {

@@ -70,18 +70,18 @@ Complex scaled_bessel_far(int order, Complex z) {
     return (near + turn * std::exp(-2.0 * z) * far) / std::sqrt(2 * pi * z);
 }
 
-/// Mean of e^(zy) with derivatives, y the place in a unit disc seen from the side; divided by e^(Re z).
-Generating of_disc(Complex z) {
-    constexpr double far = 50;
-    if (std::abs(z) > far) {
-        const Complex turn = std::polar(1.0, z.imag()), i1 = scaled_bessel_far(1, z) * turn,
-                      i2 = scaled_bessel_far(2, z) * turn;
-        return {2.0 * i1 / z, 2.0 * i2 / z, 2.0 * i1 / z - 6.0 * i2 / (z * z)};
-    }
-    // Gauss's rule for the half ellipse (Chebyshev, second kind) is exact to rounding with |z|/2 + 15 nodes.
-    constexpr int count = 42;
+/// Beyond this the asymptotic series is exact to rounding; within it a rule of |z|/2 + 15 nodes is.
+constexpr double series_from = 25;
+
+/// Gauss's rule for the half ellipse (Chebyshev, second kind), its weights those of a unit disc seen from the
+/// side.
+struct DiscNode {
+    double y = 0, weight = 0;
+};
+const auto& disc_rule() {
+    constexpr int count = 28;
     static const auto rule = [] {
-        std::array<std::pair<double, double>, count> all{};
+        std::array<DiscNode, count> all{};
         for (int i = 0; i < count; ++i) {
             const double angle = pi * (i + 1) / (count + 1);
             all[static_cast<std::size_t>(i)] = {std::cos(angle),
@@ -89,8 +89,27 @@ Generating of_disc(Complex z) {
         }
         return all;
     }();
+    return rule;
+}
+
+/// Mean of e^(zy), y the place in a unit disc seen from the side; divided by e^(Re z).
+Complex value_of_disc(Complex z) {
+    if (std::abs(z) > series_from) return 2.0 * scaled_bessel_far(1, z) * std::polar(1.0, z.imag()) / z;
+    Complex sum = 0;
+    for (const auto& [y, weight] : disc_rule())
+        sum += weight * std::polar(std::exp(z.real() * (y - 1)), z.imag() * y);
+    return sum;
+}
+
+/// The same with its derivatives.
+Generating of_disc(Complex z) {
+    if (std::abs(z) > series_from) {
+        const Complex turn = std::polar(1.0, z.imag()), i1 = scaled_bessel_far(1, z) * turn,
+                      i2 = scaled_bessel_far(2, z) * turn;
+        return {2.0 * i1 / z, 2.0 * i2 / z, 2.0 * i1 / z - 6.0 * i2 / (z * z)};
+    }
     Generating g;
-    for (const auto& [y, weight] : rule) {
+    for (const auto& [y, weight] : disc_rule()) {
         const Complex term = weight * std::polar(std::exp(z.real() * (y - 1)), z.imag() * y);
         g.value += term;
         g.first += y * term;
@@ -124,6 +143,11 @@ double tail_of_unit(bool disc, double x) {
 
 double radius_of(double clearance) { return std::max(0.0, clearance) / 2; }
 double greatest_radius(const Contributor& c) { return radius_of(zone_middle(c) + half_width(c)); }
+
+bool always_open(const Contributor& c) {
+    const Made m = made(c);
+    return m.middle >= m.reach;
+}
 
 std::vector<FloatLaw::Radius> radii_as_made(const Contributor& clearance, int pieces) {
     const Made m = made(clearance);
@@ -189,6 +213,17 @@ Generating generating(const FloatLaw& law, Complex s) {
     return sum;
 }
 
+Complex generating_value(const FloatLaw& law, Complex s) {
+    const double edge = support(law);
+    Complex sum = 0;
+    for (const auto& [weight, radius] : law.mix) {
+        const double fade = weight * std::exp(s.real() * (radius - edge));
+        if (fade < 1e-22) continue;
+        sum += fade * (law.disc ? value_of_disc(s * radius) : of_line(s * radius).value);
+    }
+    return sum;
+}
+
 double tail(const FloatLaw& law, double x) {
     double sum = 0;
     for (const auto& [weight, radius] : law.mix)
@@ -198,8 +233,8 @@ double tail(const FloatLaw& law, double x) {
 
 double mean_over(const FloatLaw& law, const std::function<double(double)>& f) {
     using Rule = boost::math::quadrature::gauss_kronrod<double, 31>;
-    constexpr unsigned most_halvings = 12;
-    constexpr double tolerance = 1e-10;
+    constexpr unsigned most_halvings = 9;
+    constexpr double tolerance = 1e-9;
     double sum = 0;
     for (const auto& [weight, radius] : law.mix) {
         if (radius == 0) {

@@ -23,6 +23,7 @@ struct Play {
 double radius_of(double clearance);
 double greatest_radius(const Contributor& clearance);
 double mean_square_radius(const Contributor& clearance); ///< E ρ²
+bool always_open(const Contributor& clearance);          ///< nothing, or nothing that counts, is made below 0
 
 /// Internal to the exact distribution.  A symmetric law of the gap: the place in a disc seen from the side
 /// (its density a half ellipse) or on a line, mixed over the radii that are made.
@@ -42,9 +43,10 @@ struct Generating {
     std::complex<double> value, first, second;
 };
 Generating generating(const FloatLaw& law, std::complex<double> s);
+std::complex<double> generating_value(const FloatLaw& law, std::complex<double> s); ///< its value alone
 /// P(X > x) of this law alone.
 double tail(const FloatLaw& law, double x);
-/// E f(X): the mean of a function over the law, to about 1e-10 of the greatest value.
+/// E f(X): the mean of a function over the law, to about 1e-9 of the greatest value.
 double mean_over(const FloatLaw& law, const std::function<double(double)>& f);
 
 /// Clearances as made, for any mean over them: nodes with weights that sum to 1, those below 0 as 0.

@@ -44,6 +44,7 @@ double contour_tail(const Scatter& s, double x);
 
 /// Floats beside so little else that the contour would never end: the greatest of them is taken out, and the
 /// tail of the others averaged over its law.
+inline constexpr double float_end = 1e-13; ///< of the sum, where a contour with floats ends
 bool ends_soon(const Scatter& s);
 double tail_over_greatest_float(const Scatter& s, double x);
 
