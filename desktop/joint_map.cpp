@@ -47,8 +47,7 @@ void JointMap::show_project(const Project& project, const Results* results) {
         Link link{joint.id, qt(joint.name), hardware_line(project, joint)};
         link.locates = results && joint::locates_across(results->placement.designs, joint.id);
         for (const auto& member : joint.members) {
-            const auto at = std::ranges::find(project.instances, member.instance, &Instance::id);
-            link.nodes.push_back(static_cast<std::size_t>(at - project.instances.begin()));
+            link.nodes.push_back(project.instances.position(member.instance));
         }
         if (results)
             for (const auto& finding : results->findings)

@@ -76,7 +76,7 @@ public:
 
 private:
     std::size_t body(const InstanceId& instance) {
-        const auto [known, fresh] = bodies_.try_emplace(instance, all_.instances.size());
+        const auto [known, fresh] = all_.bodies.try_emplace(instance, all_.instances.size());
         if (fresh) {
             all_.instances.push_back(instance);
             all_.system.mechanism.bodies.push_back(part_of(project_, instance)->name);
@@ -204,16 +204,14 @@ private:
     const Placement& placement_;
     const std::set<JointId>& clamps_as_pins_;
     JointContacts all_;
-    std::map<InstanceId, std::size_t> bodies_;
     std::set<std::pair<FeatureRef, FeatureRef>> seats_;
 };
 
 }
 
 std::optional<std::size_t> JointContacts::body_of(const InstanceId& instance) const {
-    const auto found = std::ranges::find(instances, instance);
-    return found == instances.end() ? std::nullopt
-                                    : std::optional(static_cast<std::size_t>(found - instances.begin()));
+    const auto found = bodies.find(instance);
+    return found == bodies.end() ? std::nullopt : std::optional(found->second);
 }
 
 JointContacts contacts_of(const Project& project, const Placement& placement,
@@ -224,20 +222,18 @@ JointContacts contacts_of(const Project& project, const Placement& placement,
 
 std::vector<const Joint*> joints_between(const Project& project, const Placement& placement,
                                          const InstanceId& from, const InstanceId& to) {
-    std::map<InstanceId, std::size_t> index;
     contact::Mechanism graph;
-    for (const auto& instance : project.instances) {
-        index.emplace(instance.id, graph.bodies.size());
+    for (const auto& instance : project.instances)
         graph.bodies.push_back(instance.id.text);
-    }
+    const auto index = [&](const InstanceId& id) { return project.instances.position(id); };
     std::vector<const Joint*> joint_of; // by contact
     for (const auto& joint : project.joints) {
         const auto design = placement.designs.find(joint.id);
         if (design == placement.designs.end() || !design->second) continue;
         const auto link = [&](std::size_t a, std::size_t b) {
             graph.contacts.push_back({.id = "",
-                                      .a = index.at(joint.members[a].instance),
-                                      .b = index.at(joint.members[b].instance)});
+                                      .a = index(joint.members[a].instance),
+                                      .b = index(joint.members[b].instance)});
             joint_of.push_back(&joint);
         };
         for (std::size_t m = 1; m < joint.members.size(); ++m) {
@@ -245,14 +241,13 @@ std::vector<const Joint*> joints_between(const Project& project, const Placement
             if (m > 1) link(0, m);
         }
     }
-    graph.ground = index.at(from);
+    graph.ground = index(from);
     const auto blocks = contact::blocks(graph);
-    std::vector<const Joint*> joints;
-    for (const auto& carrier : contact::way_to_ground(blocks, index.at(to)))
+    std::set<const Joint*> joints; // in the order of the project, where they stand in a row
+    for (const auto& carrier : contact::way_to_ground(blocks, index(to)))
         for (const std::size_t c : blocks.all[carrier.block].contacts)
-            if (std::ranges::find(joints, joint_of[c]) == joints.end()) joints.push_back(joint_of[c]);
-    std::ranges::sort(joints); // in the order of the project, where they stand in a row
-    return joints;
+            joints.insert(joint_of[c]);
+    return {joints.begin(), joints.end()};
 }
 
 }

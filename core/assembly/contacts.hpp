@@ -1,6 +1,7 @@
 #pragma once
 #include "assembly/placement.hpp"
 #include "contact/toleranced.hpp"
+#include <map>
 #include <set>
 
 namespace kollema::assembly {
@@ -21,6 +22,7 @@ struct JointContacts {
     contact::Toleranced system;         ///< without sizes and gaps
     std::vector<ContactOrigin> origins; ///< by contact
     std::vector<InstanceId> instances;  ///< by body; no id: a fastener that no member holds
+    std::map<InstanceId, std::size_t> bodies; ///< the other way round
     std::optional<std::size_t> body_of(const InstanceId& instance) const;
 };
 

@@ -28,8 +28,13 @@ Holding holding_of(const Project& project, const Placement& placement) {
     all.mobility = tight.mobility;
     all.held_by_friction = tight.held_by_friction;
     all.redundancy = tight.redundancy;
-    for (const std::size_t c : tight.redundant)
-        all.redundant.push_back(mechanism.contacts[c].id);
+    std::vector<std::vector<std::string>> held_twice_by(mechanism.bodies.size());
+    for (const std::size_t c : tight.redundant) {
+        const auto& twice = mechanism.contacts[c];
+        all.redundant.push_back(twice.id);
+        for (const std::size_t body : {twice.a, twice.b})
+            held_twice_by[body].push_back(twice.id);
+    }
     for (const auto& instance : project.instances) {
         const auto body = contacts.body_of(instance.id);
         HeldPart part{.instance = instance.id};
@@ -41,9 +46,7 @@ Holding holding_of(const Project& project, const Placement& placement) {
         }
         part.freedom = tight.bodies[*body];
         part.by_friction = loose.bodies[*body].dof > part.freedom.dof;
-        for (const std::size_t c : tight.redundant)
-            if (mechanism.contacts[c].a == *body || mechanism.contacts[c].b == *body)
-                part.held_twice_by.push_back(mechanism.contacts[c].id);
+        part.held_twice_by = std::move(held_twice_by[*body]);
         all.parts.push_back(std::move(part));
     }
     return all;

@@ -3,6 +3,7 @@
 #include "contact/answers.hpp"
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace kollema::assembly {
 namespace {
@@ -15,10 +16,11 @@ double room_at(const contact::Behaviour& b) {
 TiedJoints told(const JointContacts& contacts, const contact::Misfit& misfit, const Project& project) {
     TiedJoints tied{.together = std::min(misfit.together, misfit.at_most)};
     if (misfit.disagreement) tied.sigma_mm = misfit.disagreement->sigma;
-    for (const auto& joint : project.joints)
-        if (std::ranges::any_of(misfit.contacts,
-                                [&](std::size_t c) { return contacts.origins[c].joint->id == joint.id; }))
-            tied.joints.push_back(joint.id);
+    std::set<const Joint*> joints; // in the order of the project, where they stand in a row
+    for (const std::size_t c : misfit.contacts)
+        joints.insert(contacts.origins[c].joint);
+    for (const auto* joint : joints)
+        tied.joints.push_back(joint->id);
     for (const std::size_t c : misfit.contacts) {
         tied.room_mm += room_at(contacts.system.behaviour[c]);
         for (const std::size_t body :

@@ -30,9 +30,9 @@ Project surroundings(const Project& project, const std::vector<JointId>& joints)
         around.parts.push_back(part);
         auto& copy = around.parts.back();
         const auto gone = [&](const FeatureId& id) { return find(copy, id) == nullptr; };
-        std::erase_if(copy.features,
+        erase_if(copy.features,
                       [&](const Feature& f) { return f.owner && !kept.contains(f.owner->joint); });
-        std::erase_if(copy.dimensions, [&](const Dimension& d) { return gone(d.from) || gone(d.to); });
+        erase_if(copy.dimensions, [&](const Dimension& d) { return gone(d.from) || gone(d.to); });
     }
     return around;
 }

@@ -32,7 +32,7 @@ Edited add_pair(const Project& project, FitPair pair) {
 
 Edited remove_pair(const Project& project, const PairId& id) {
     Project after = project;
-    if (std::erase_if(after.pairs, [&](const FitPair& p) { return p.id == id; }) == 0)
+    if (erase_if(after.pairs, [&](const FitPair& p) { return p.id == id; }) == 0)
         return unknown(fmt::format("pair \"{}\"", id.text), "the bench has none of this id");
     return after;
 }
@@ -40,8 +40,8 @@ Edited remove_pair(const Project& project, const PairId& id) {
 Edited change_pair(const Project& project, const FitPair& pair) {
     if (auto found = defect_of(pair)) return fail(*found);
     Project after = project;
-    const auto same = std::ranges::find(after.pairs, pair.id, &FitPair::id);
-    if (same == after.pairs.end())
+    FitPair* same = after.pairs.find(pair.id);
+    if (!same)
         return unknown(fmt::format("pair \"{}\"", pair.id.text), "the bench has none of this id");
     *same = pair;
     return after;

@@ -24,13 +24,6 @@ tl::unexpected<Failure> refused(std::string what, std::string why, std::string r
                  .kind = FailureKind::argument});
 }
 
-template <class Items, class IdType>
-auto* item(Items& items, const IdType& id) {
-    using Item = typename Items::value_type;
-    const auto found = std::ranges::find(items, id, &Item::id);
-    return found == items.end() ? nullptr : &*found;
-}
-
 Result<void> no_defect(const Project& project) {
     if (auto defect = first_defect(project)) {
         defect->kind = FailureKind::argument;
@@ -52,7 +45,7 @@ Edited settled(Project project) {
 template <class Change>
 Edited with_part(const Project& project, const PartId& id, Change change) {
     Project after = project;
-    Part* part = item(after.parts, id);
+    Part* part = after.parts.find(id);
     if (!part) return unknown("part", id.text);
     if (Result<void> done = change(*part); !done) return tl::unexpected(done.error());
     return settled(std::move(after));
@@ -61,7 +54,7 @@ Edited with_part(const Project& project, const PartId& id, Change change) {
 template <class Change>
 Edited with_joint(const Project& project, const JointId& id, Change change) {
     Project after = project;
-    Joint* j = item(after.joints, id);
+    Joint* j = after.joints.find(id);
     if (!j) return unknown("joint", id.text);
     if (Result<void> done = change(*j); !done) return tl::unexpected(done.error());
     return settled(std::move(after));
@@ -98,7 +91,7 @@ Result<void> check_deviations(double plus_mm, double minus_mm) {
 /// anew.
 void move_faces(Part& part) {
     for (const auto& face : faces_of(part.body))
-        if (Feature* old = item(part.features, face.id)) old->frame = face.frame;
+        if (Feature* old = part.features.find(face.id)) old->frame = face.frame;
 }
 
 }
@@ -187,7 +180,7 @@ Edited add_dimension(const Project& project, const PartId& part, std::string nam
         if (!direction.allFinite() || direction.norm() < 1e-9)
             return refused(name, "the direction has no length", "Choose a direction");
         std::string id = fmt::format("{}.d{}", p.id.text, p.dimensions.size() + 1);
-        while (item(p.dimensions, DimensionId{id}))
+        while (p.dimensions.find(DimensionId{id}))
             id += '+';
         p.dimensions.push_back({.id = {id},
                                 .name = name,
@@ -204,7 +197,7 @@ Edited set_dimension_tolerance(const Project& project, const PartId& part, const
                                double plus_mm, double minus_mm) {
     if (auto ok = check_deviations(plus_mm, minus_mm); !ok) return tl::unexpected(ok.error());
     return with_part(project, part, [&](Part& p) -> Result<void> {
-        Dimension* d = item(p.dimensions, dimension);
+        Dimension* d = p.dimensions.find(dimension);
         if (!d) return unknown("dimension", dimension.text);
         d->plus_mm = plus_mm;
         d->minus_mm = minus_mm;
@@ -223,7 +216,7 @@ Edited add_requirement(const Project& project, Requirement requirement) {
 
 Edited change_requirement(const Project& project, const Requirement& requirement) {
     Project after = project;
-    Requirement* r = item(after.requirements, requirement.id);
+    Requirement* r = after.requirements.find(requirement.id);
     if (!r) return unknown("requirement", requirement.id.text);
     const auto &lower = requirement.lower_mm, &upper = requirement.upper_mm;
     for (const auto& limit : {lower, upper})
@@ -281,8 +274,8 @@ Edited set_thickness(const Project& project, const JointId& id, std::size_t memb
 
 Edited set_hole(const Project& project, const PartId& part, const FeatureId& feature, const Hole& hole) {
     Project after = project;
-    Part* p = item(after.parts, part);
-    Feature* f = p ? item(p->features, feature) : nullptr;
+    Part* p = after.parts.find(part);
+    Feature* f = p ? p->features.find(feature) : nullptr;
     if (!f || !std::holds_alternative<Hole>(f->shape)) return unknown("hole", feature.text);
     f->shape = hole;
     if (f->owner) f->owner->set_by_hand = true;
@@ -301,7 +294,7 @@ struct Make {
     Project& after;
 
     Result<void> operator()(const SetParameter& c) const {
-        Joint* j = item(after.joints, c.joint);
+        Joint* j = after.joints.find(c.joint);
         if (!j) return unknown("joint", c.joint.text);
         auto changed = kind::with_parameter(j->kind, c.key, c.value);
         if (!changed) return tl::unexpected(changed.error());
@@ -309,10 +302,10 @@ struct Make {
         return {};
     }
     Result<void> operator()(const SetThickness& c) const {
-        const Joint* j = item(after.joints, c.joint);
+        const Joint* j = after.joints.find(c.joint);
         if (!j || c.member >= j->members.size()) return unknown("joint", c.joint.text);
         const Member& member = j->members[c.member];
-        Part* part = item(after.parts, part_of(after, member.instance)->id);
+        Part* part = after.parts.find(part_of(after, member.instance)->id);
         Block block = std::get<Block>(part->body);
         thickness_through(block, member.face) = c.thickness_mm;
         if (auto ok = check_size(block); !ok) return ok;
@@ -321,8 +314,8 @@ struct Make {
         return {};
     }
     Result<void> operator()(const MatchHole& c) const {
-        Part* part = item(after.parts, c.part);
-        Feature* feature = part ? item(part->features, c.feature) : nullptr;
+        Part* part = after.parts.find(c.part);
+        Feature* feature = part ? part->features.find(c.feature) : nullptr;
         if (!feature || !feature->owner)
             return refused(c.feature.text, "no joint owns this hole", "Choose a hole of a joint");
         feature->owner->set_by_hand = false;
@@ -333,7 +326,7 @@ struct Make {
             return refused("the places", "a joint needs at least one", "Give at least one place");
         for (const auto& place : c.places)
             if (!place.allFinite()) return refused("the places", "one is not finite", "Give plain numbers");
-        Joint* j = item(after.joints, c.joint);
+        Joint* j = after.joints.find(c.joint);
         if (!j) return unknown("joint", c.joint.text);
         j->places = c.places;
         return {};
@@ -359,7 +352,7 @@ struct Make {
         return {};
     }
     Result<void> operator()(const RemoveJoint& c) const {
-        if (std::erase_if(after.joints, [&](const Joint& j) { return j.id == c.joint; }) == 0)
+        if (erase_if(after.joints, [&](const Joint& j) { return j.id == c.joint; }) == 0)
             return unknown("joint", c.joint.text);
         return {};
     }

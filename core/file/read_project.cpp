@@ -58,7 +58,7 @@ public:
         expect(key); // what it must be is told by from_json(), before anything else
     }
     template <class T>
-    void list_or_none(const char* key, std::vector<T>& items) {
+    void list_or_none(const char* key, T& items) {
         if (allow(key)) read(node_.at(key), items);
     }
     template <class T>
@@ -91,6 +91,12 @@ public:
     static void read(const Node& node, std::vector<T>& all) {
         for (const auto& item : node.items())
             read(item, all.emplace_back());
+    }
+    template <class T>
+    static void read(const Node& node, Collection<T>& all) {
+        std::vector<T> items;
+        read(node, items);
+        all = std::move(items);
     }
     static void read(const Node& node, kind::AnyKind& kind) {
         const auto keys = node.keys();

@@ -61,7 +61,7 @@ public:
         add(key, {{"const", value}}, true);
     }
     template <class T>
-    void list_or_none(const char* key, std::vector<T>& items) {
+    void list_or_none(const char* key, T& items) {
         add(key, schema(items), false);
     }
     template <class T>
@@ -95,6 +95,11 @@ public:
     static Json schema(std::vector<T>&) {
         T value{};
         return {{"type", "array"}, {"items", schema(value)}};
+    }
+    template <class T>
+    static Json schema(Collection<T>&) {
+        std::vector<T> items;
+        return schema(items);
     }
     static Json schema(kind::AnyKind&) {
         Json all = Json::array();

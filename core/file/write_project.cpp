@@ -43,7 +43,7 @@ public:
         object_[key] = value;
     }
     template <class T>
-    void list_or_none(const char* key, std::vector<T>& items) {
+    void list_or_none(const char* key, T& items) {
         if (!items.empty()) object_[key] = json(items);
     }
     template <class T>
@@ -72,6 +72,14 @@ public:
     static Json json(std::optional<double>& value) { return value ? Json(*value) : Json(nullptr); }
     template <class T>
     static Json json(std::vector<T>& items) {
+        return list(items);
+    }
+    template <class T>
+    static Json json(Collection<T>& items) {
+        return list(items);
+    }
+    template <class Items>
+    static Json list(Items& items) {
         Json all = Json::array();
         for (auto& item : items)
             all.push_back(json(item));

@@ -1,38 +1,53 @@
 #include "joint/matched_features.hpp"
 #include "joint/design.hpp"
 #include "joint/members.hpp"
-#include <algorithm>
 #include <fmt/format.h>
+#include <map>
+#include <tuple>
 
 namespace kollema::joint {
 namespace {
 
-Part* part_to_write(Project& project, const InstanceId& instance) {
-    const PartId id = find(project, instance)->part;
-    return &*std::ranges::find(project.parts, id, &Part::id);
+Part& part_to_write(Project& project, const InstanceId& instance) {
+    return *project.parts.find(find(project, instance)->part);
 }
 
-/// An id that no other feature of the part has: "rail-screws.1.2", whatever a file may hold under this name.
+/// An id that no other feature of the part has, whatever a file may hold under the usual one.
 FeatureId free_id(const Part& part, const Joint& joint, std::size_t member, std::size_t place) {
-    FeatureId id{fmt::format("{}.{}.{}", joint.id.text, member + 1, place + 1)};
+    FeatureId id = usual_hole_id(joint.id, member, place);
     while (find(part, id))
         id.text += '+';
     return id;
 }
 
-void write(Part& part, const Joint& joint, std::size_t member, std::size_t place, const Frame& frame,
-           const Hole& hole) {
-    auto feature = std::ranges::find_if(part.features, [&](const Feature& f) {
-        return f.owner && f.owner->joint == joint.id && f.owner->member == member && f.owner->place == place;
-    });
-    if (feature == part.features.end()) {
-        part.features.push_back(
-            {.id = free_id(part, joint, member, place), .owner = Ownership{joint.id, member, place}});
-        feature = part.features.end() - 1;
-    }
-    feature->name = fmt::format("{} {}", joint.name, place + 1);
-    feature->frame = frame;
-    if (!feature->owner->set_by_hand) feature->shape = hole;
+/// Holes that joints own under another id than the usual one.
+using UnusualHoles = std::map<std::tuple<PartId, JointId, std::size_t, std::size_t>, FeatureId>;
+
+UnusualHoles unusual_holes(const Project& project) {
+    UnusualHoles all;
+    for (const auto& part : project.parts)
+        for (const auto& f : part.features)
+            if (f.owner && f.id != usual_hole_id(f.owner->joint, f.owner->member, f.owner->place))
+                all.emplace(std::tuple(part.id, f.owner->joint, f.owner->member, f.owner->place), f.id);
+    return all;
+}
+
+/// The hole that the joint owns there; a new one where there is none.
+Feature& hole_of(Part& part, const Joint& joint, std::size_t member, std::size_t place,
+                 const UnusualHoles& unusual) {
+    const auto known = unusual.find({part.id, joint.id, member, place});
+    if (known != unusual.end()) return *part.features.find(known->second);
+    Feature* usual = part.features.find(usual_hole_id(joint.id, member, place));
+    if (usual && owns(usual->owner, joint.id, member, place)) return *usual;
+    part.features.push_back(
+        {.id = free_id(part, joint, member, place), .owner = Ownership{joint.id, member, place}});
+    return part.features.back();
+}
+
+void write(Feature& feature, const Joint& joint, std::size_t place, const Frame& frame, const Hole& hole) {
+    feature.name = fmt::format("{} {}", joint.name, place + 1);
+    feature.frame = frame;
+    if (!feature.owner->set_by_hand) feature.shape = hole;
 }
 
 bool still_owned(const Project& project, const PartId& part, const Feature& feature) {
@@ -47,22 +62,23 @@ bool still_owned(const Project& project, const PartId& part, const Feature& feat
 
 Result<Project> with_matched_features(Project project) {
     for (auto& part : project.parts)
-        std::erase_if(part.features, [&](const Feature& f) { return !still_owned(project, part.id, f); });
+        erase_if(part.features, [&](const Feature& f) { return !still_owned(project, part.id, f); });
+    const auto unusual = unusual_holes(project);
     for (const auto& joint : project.joints) {
         const auto designed = design(project, joint);
         if (!designed) return tl::unexpected(designed.error());
         for (std::size_t m = 0; m < joint.members.size(); ++m) {
-            Part& part = *part_to_write(project, joint.members[m].instance);
+            Part& part = part_to_write(project, joint.members[m].instance);
             const Frame seat = seat_of(part, joint.members[m]);
             for (std::size_t p = 0; p < joint.places.size(); ++p)
-                write(part, joint, m, p,
+                write(hole_of(part, joint, m, p, unusual), joint, p,
                       {seat.point({joint.places[p].x(), joint.places[p].y(), 0}), seat.x, seat.z},
                       designed->shapes[m].hole);
         }
     }
     for (auto& part : project.parts) // dimensions that led to holes which are gone go with them
-        std::erase_if(part.dimensions,
-                      [&](const Dimension& d) { return !find(part, d.from) || !find(part, d.to); });
+        erase_if(part.dimensions,
+                 [&](const Dimension& d) { return !find(part, d.from) || !find(part, d.to); });
     return project;
 }
 

@@ -8,7 +8,6 @@
 #include <set>
 #include <string_view>
 #include <tuple>
-#include <unordered_map>
 #include <unordered_set>
 
 namespace kollema {
@@ -34,36 +33,11 @@ bool bounded(const Eigen::Matrix<double, N, 1>& v) {
     return std::ranges::all_of(v, [](double x) { return bounded(x); });
 }
 
-/// Names of things looked up again and again: a part by its id or its instance's, a feature in its part.
-struct Index {
-    explicit Index(const Project& project) {
-        for (const auto& part : project.parts) {
-            parts.emplace(part.id.text, &part);
-            auto& of_part = features[&part];
-            for (const auto& feature : part.features)
-                of_part.emplace(feature.id.text, &feature);
-        }
-        for (const auto& instance : project.instances)
-            if (const auto part = parts.find(instance.part.text); part != parts.end())
-                part_of_instance.emplace(instance.id.text, part->second);
-        for (const auto& joint : project.joints)
-            joints.emplace(joint.id.text, &joint);
-    }
-    const Feature* feature(const Part& part, const FeatureId& id) const {
-        const auto& all = features.at(&part);
-        const auto found = all.find(id.text);
-        return found == all.end() ? nullptr : found->second;
-    }
-    bool is_face(const InstanceId& instance, const FeatureId& id) const {
-        const auto part = part_of_instance.find(instance.text);
-        const Feature* face = part == part_of_instance.end() ? nullptr : feature(*part->second, id);
-        return face && std::holds_alternative<PlaneFace>(face->shape);
-    }
-
-    std::unordered_map<std::string_view, const Part*> parts, part_of_instance;
-    std::unordered_map<const Part*, std::unordered_map<std::string_view, const Feature*>> features;
-    std::unordered_map<std::string_view, const Joint*> joints;
-};
+bool is_face(const Project& project, const InstanceId& instance, const FeatureId& id) {
+    const Part* part = part_of(project, instance);
+    const Feature* face = part ? find(*part, id) : nullptr;
+    return face && std::holds_alternative<PlaneFace>(face->shape);
+}
 
 bool sound(const Frame& frame) {
     constexpr double rounding = 1e-6;
@@ -73,7 +47,7 @@ bool sound(const Frame& frame) {
 }
 
 template <class T>
-Defect doubled_or_empty_id(const std::vector<T>& all, std::string_view noun) {
+Defect doubled_or_empty_id(const Collection<T>& all, std::string_view noun) {
     std::unordered_set<std::string_view> seen;
     for (const auto& item : all) {
         if (item.id.text.empty()) return defect(std::string(noun), "one of them has no id");
@@ -106,20 +80,18 @@ Defect defect_of(const Hole& hole, const std::string& where) {
 }
 
 /// A hole that says that a joint writes it is one that this joint does write, and the only one at its place.
-Defect defect_of_owner(const Feature& feature, const Part& part, const Index& index,
+Defect defect_of_owner(const Feature& feature, const Part& part, const Project& project,
                        const std::string& where) {
     if (!feature.owner) return std::nullopt;
     const auto& owner = *feature.owner;
-    const auto found = index.joints.find(owner.joint.text);
-    if (found == index.joints.end())
+    const Joint* joint = find(project, owner.joint);
+    if (!joint)
         return defect(where, fmt::format("its joint \"{}\" does not exist", owner.joint.text));
-    const Joint& joint = *found->second;
-    if (owner.member >= joint.members.size() || owner.place >= joint.places.size())
-        return defect(where, fmt::format("joint \"{}\" has no such member or place", joint.id.text));
-    const auto member = index.part_of_instance.find(joint.members[owner.member].instance.text);
-    if (member == index.part_of_instance.end() || member->second != &part)
-        return defect(
-            where, fmt::format("member {} of joint \"{}\" is another part", owner.member + 1, joint.id.text));
+    if (owner.member >= joint->members.size() || owner.place >= joint->places.size())
+        return defect(where, fmt::format("joint \"{}\" has no such member or place", joint->id.text));
+    if (part_of(project, joint->members[owner.member].instance) != &part)
+        return defect(where, fmt::format("member {} of joint \"{}\" is another part", owner.member + 1,
+                                         joint->id.text));
     if (!std::holds_alternative<Hole>(feature.shape)) return defect(where, "a joint writes holes only");
     return std::nullopt;
 }
@@ -135,7 +107,7 @@ Defect doubled_owner(const Part& part) {
     return std::nullopt;
 }
 
-Defect defect_of(const Part& part, const Index& index) {
+Defect defect_of(const Part& part, const Project& project) {
     const std::string where = fmt::format("part \"{}\"", part.id.text);
     const auto& block = std::get<Block>(part.body);
     if (!positive(block.length_mm) || !positive(block.width_mm) || !positive(block.height_mm))
@@ -150,11 +122,11 @@ Defect defect_of(const Part& part, const Index& index) {
             return defect(here, "its frame is not right-angled, or farther than a kilometre away");
         if (const auto* hole = std::get_if<Hole>(&feature.shape))
             if (auto found = defect_of(*hole, here)) return found;
-        if (auto found = defect_of_owner(feature, part, index, here)) return found;
+        if (auto found = defect_of_owner(feature, part, project, here)) return found;
     }
     for (const auto& d : part.dimensions) {
         const std::string here = fmt::format("{}, dimension \"{}\"", where, d.id.text);
-        if (!index.feature(part, d.from) || !index.feature(part, d.to))
+        if (!find(part, d.from) || !find(part, d.to))
             return defect(here, "one of its features does not exist");
         if (d.from == d.to) return defect(here, "it leads from a feature to the same feature");
         if (!d.direction.allFinite() || std::abs(d.direction.norm() - 1) > 1e-6)
@@ -165,12 +137,12 @@ Defect defect_of(const Part& part, const Index& index) {
     return std::nullopt;
 }
 
-Defect defect_of(const Joint& joint, const Index& index) {
+Defect defect_of(const Joint& joint, const Project& project) {
     const std::string where = fmt::format("joint \"{}\"", joint.id.text);
     if (joint.members.size() < 2) return defect(where, "it needs at least two members");
     if (joint.places.empty()) return defect(where, "it has no places");
     for (const auto& member : joint.members) {
-        if (!index.is_face(member.instance, member.face))
+        if (!is_face(project, member.instance, member.face))
             return defect(where, fmt::format("its member \"{}\" has no face \"{}\"", member.instance.text,
                                              member.face.text));
         if (!bounded(member.at) || !bounded(member.turn_rad))
@@ -185,10 +157,10 @@ Defect defect_of(const Joint& joint, const Index& index) {
     return std::nullopt;
 }
 
-Defect defect_of(const Requirement& requirement, const Index& index) {
+Defect defect_of(const Requirement& requirement, const Project& project) {
     const std::string where = fmt::format("requirement \"{}\"", requirement.id.text);
     for (const auto& end : {requirement.from, requirement.to})
-        if (!index.is_face(end.instance, end.feature))
+        if (!is_face(project, end.instance, end.feature))
             return defect(where,
                           fmt::format("\"{}\" has no face \"{}\"", end.instance.text, end.feature.text));
     if (requirement.from.instance == requirement.to.instance)
@@ -209,12 +181,11 @@ std::optional<Failure> first_defect(const Project& project) {
     if (auto found = doubled_or_empty_id(project.instances, "instance")) return found;
     if (auto found = doubled_or_empty_id(project.joints, "joint")) return found;
     if (auto found = doubled_or_empty_id(project.requirements, "requirement")) return found;
-    const Index index(project);
     for (const auto& instance : project.instances)
-        if (!index.parts.contains(instance.part.text))
+        if (!find(project, instance.part))
             return defect(fmt::format("instance \"{}\"", instance.id.text), "its part does not exist");
     for (const auto& part : project.parts) {
-        if (auto found = defect_of(part, index)) return found;
+        if (auto found = defect_of(part, project)) return found;
         if (auto found = doubled_owner(part)) return found;
         if (!process_at_hand(project.workshop, part.process))
             return defect(fmt::format("part \"{}\"", part.id.text),
@@ -223,9 +194,9 @@ std::optional<Failure> first_defect(const Project& project) {
     if (!project.instances.empty() && std::ranges::count_if(project.instances, &Instance::grounded) != 1)
         return defect("instances", "exactly one of them must be grounded");
     for (const auto& joint : project.joints)
-        if (auto found = defect_of(joint, index)) return found;
+        if (auto found = defect_of(joint, project)) return found;
     for (const auto& requirement : project.requirements)
-        if (auto found = defect_of(requirement, index)) return found;
+        if (auto found = defect_of(requirement, project)) return found;
     if (auto found = doubled_or_empty_id(project.pairs, "pair")) return found;
     for (const auto& pair : project.pairs)
         if (auto found = kollema::defect_of(pair)) return found;

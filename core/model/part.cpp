@@ -1,5 +1,4 @@
 #include "model/part.hpp"
-#include <algorithm>
 
 namespace kollema {
 std::vector<Feature> faces_of(const Body& body) {
@@ -26,9 +25,6 @@ double& thickness_through(Block& block, const FeatureId& face) {
     return block.height_mm;
 }
 
-const Feature* find(const Part& part, const FeatureId& id) {
-    const auto found = std::ranges::find(part.features, id, &Feature::id);
-    return found == part.features.end() ? nullptr : &*found;
-}
+const Feature* find(const Part& part, const FeatureId& id) { return part.features.find(id); }
 
 }

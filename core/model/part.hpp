@@ -1,4 +1,5 @@
 #pragma once
+#include "model/collection.hpp"
 #include "quantity/distribution.hpp"
 #include "quantity/ids.hpp"
 #include "shape/body.hpp"
@@ -53,8 +54,8 @@ struct Part {
     std::string name;
     std::string material, process; ///< ids of the tables of materials and processes
     Body body;
-    std::vector<Feature> features;
-    std::vector<Dimension> dimensions;
+    Collection<Feature> features;
+    Collection<Dimension> dimensions;
     bool operator==(const Part&) const = default;
 };
 

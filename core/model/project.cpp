@@ -1,17 +1,8 @@
 #include "model/project.hpp"
 #include <algorithm>
+#include <fmt/format.h>
 
 namespace kollema {
-namespace {
-
-template <class T, class IdType>
-const T* find_in(const std::vector<T>& all, const IdType& id) {
-    const auto found = std::ranges::find(all, id, &T::id);
-    return found == all.end() ? nullptr : &*found;
-}
-
-}
-
 std::string_view name(Resting resting) {
     switch (resting) {
     case Resting::chance:
@@ -26,24 +17,33 @@ std::string_view name(Resting resting) {
     return "pushed together";
 }
 
-const Part* find(const Project& project, const PartId& id) { return find_in(project.parts, id); }
-const Instance* find(const Project& project, const InstanceId& id) { return find_in(project.instances, id); }
-const Joint* find(const Project& project, const JointId& id) { return find_in(project.joints, id); }
+const Part* find(const Project& project, const PartId& id) { return project.parts.find(id); }
+const Instance* find(const Project& project, const InstanceId& id) { return project.instances.find(id); }
+const Joint* find(const Project& project, const JointId& id) { return project.joints.find(id); }
 const Requirement* find(const Project& project, const RequirementId& id) {
-    return find_in(project.requirements, id);
+    return project.requirements.find(id);
 }
-
-const FitPair* find(const Project& project, const PairId& id) { return find_in(project.pairs, id); }
+const FitPair* find(const Project& project, const PairId& id) { return project.pairs.find(id); }
 
 const Part* part_of(const Project& project, const InstanceId& id) {
     const Instance* instance = find(project, id);
     return instance ? find(project, instance->part) : nullptr;
 }
 
+FeatureId usual_hole_id(const JointId& joint, std::size_t member, std::size_t place) {
+    return {fmt::format("{}.{}.{}", joint.text, member + 1, place + 1)};
+}
+
+bool owns(const std::optional<Ownership>& owner, const JointId& joint, std::size_t member,
+          std::size_t place) {
+    return owner && owner->joint == joint && owner->member == member && owner->place == place;
+}
+
 const Feature* owned_feature(const Part& part, const JointId& joint, std::size_t member, std::size_t place) {
-    const auto found = std::ranges::find_if(part.features, [&](const Feature& f) {
-        return f.owner && f.owner->joint == joint && f.owner->member == member && f.owner->place == place;
-    });
+    const Feature* usual = find(part, usual_hole_id(joint, member, place));
+    if (usual && owns(usual->owner, joint, member, place)) return usual;
+    const auto found = std::ranges::find_if(
+        part.features, [&](const Feature& f) { return owns(f.owner, joint, member, place); });
     return found == part.features.end() ? nullptr : &*found;
 }
 

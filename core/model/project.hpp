@@ -70,11 +70,11 @@ struct Requirement {
 
 struct Project {
     std::string name;
-    std::vector<Part> parts;
-    std::vector<Instance> instances;
-    std::vector<Joint> joints;
-    std::vector<Requirement> requirements;
-    std::vector<FitPair> pairs; ///< on the fit bench
+    Collection<Part> parts;
+    Collection<Instance> instances;
+    Collection<Joint> joints;
+    Collection<Requirement> requirements;
+    Collection<FitPair> pairs; ///< on the fit bench
     Workshop workshop;
     bool operator==(const Project&) const = default;
 };
@@ -86,7 +86,10 @@ const Requirement* find(const Project& project, const RequirementId& id);
 const FitPair* find(const Project& project, const PairId& id);
 const Part* part_of(const Project& project, const InstanceId& id); ///< null when there is no such instance
 
-/// The hole that a joint owns in a member at a place; null where there is none.
+/// The hole that a joint owns in a member at a place; null where there is none.  Found at once under the id
+/// that it is usually given.
+FeatureId usual_hole_id(const JointId& joint, std::size_t member, std::size_t place);
+bool owns(const std::optional<Ownership>& owner, const JointId& joint, std::size_t member, std::size_t place);
 const Feature* owned_feature(const Part& part, const JointId& joint, std::size_t member, std::size_t place);
 
 /// No number of a project is larger, and no size smaller than its reciprocal: a kilometre and a nanometre.

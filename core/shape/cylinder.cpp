@@ -1,7 +1,9 @@
 #include "shape/cylinder.hpp"
 #include <algorithm>
+#include <boost/geometry/geometries/box.hpp>
+#include <boost/geometry/geometries/point.hpp>
+#include <boost/geometry/index/rtree.hpp>
 #include <cmath>
-#include <numeric>
 
 namespace kollema {
 namespace {
@@ -55,23 +57,23 @@ double gap_mm(const Cylinder& a, const Cylinder& b) {
 
 std::vector<std::pair<std::size_t, std::size_t>> near_pairs(const std::vector<Cylinder>& all,
                                                             double reach_mm) {
-    std::vector<Bounds> boxes;
+    namespace geometry = boost::geometry;
+    using Point = geometry::model::point<double, 3, geometry::cs::cartesian>;
+    using Box = geometry::model::box<Point>;
+    const auto box = [](const Bounds& b, double wider) {
+        return Box({b.low.x() - wider, b.low.y() - wider, b.low.z() - wider},
+                   {b.high.x() + wider, b.high.y() + wider, b.high.z() + wider});
+    };
+    std::vector<std::pair<Box, std::size_t>> boxes;
     boxes.reserve(all.size());
-    for (const auto& c : all)
-        boxes.push_back(bounds(c));
-    std::vector<std::size_t> order(all.size());
-    std::iota(order.begin(), order.end(), std::size_t{0});
-    std::ranges::sort(order, {}, [&](std::size_t i) { return boxes[i].low.x(); });
+    for (std::size_t i = 0; i < all.size(); ++i)
+        boxes.emplace_back(box(bounds(all[i]), 0), i);
+    const geometry::index::rtree<std::pair<Box, std::size_t>, geometry::index::quadratic<16>> tree(boxes);
     std::vector<std::pair<std::size_t, std::size_t>> pairs;
-    std::vector<std::size_t> open;
-    for (const std::size_t i : order) {
-        std::erase_if(open, [&](std::size_t o) { return boxes[o].high.x() + reach_mm < boxes[i].low.x(); });
-        for (const std::size_t o : open)
-            if ((boxes[o].low.array() - reach_mm <= boxes[i].high.array()).all() &&
-                (boxes[i].low.array() - reach_mm <= boxes[o].high.array()).all())
-                pairs.emplace_back(std::min(i, o), std::max(i, o));
-        open.push_back(i);
-    }
+    for (std::size_t i = 0; i < all.size(); ++i)
+        for (auto near = tree.qbegin(geometry::index::intersects(box(bounds(all[i]), reach_mm)));
+             near != tree.qend(); ++near)
+            if (near->second > i) pairs.emplace_back(i, near->second);
     std::ranges::sort(pairs);
     return pairs;
 }

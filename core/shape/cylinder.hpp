@@ -15,7 +15,7 @@ struct Cylinder {
 /// projecting from one to the other in turn (both are convex), to about a micrometre.
 double gap_mm(const Cylinder& a, const Cylinder& b);
 
-/// The pairs (i < j) that may be nearer than `reach_mm`: their boxes are.  Sorted along x and swept.
+/// The pairs (i < j) that may be nearer than `reach_mm`: their boxes are.
 std::vector<std::pair<std::size_t, std::size_t>> near_pairs(const std::vector<Cylinder>& all,
                                                             double reach_mm);
 

@@ -208,7 +208,7 @@ TEST_CASE("a hole that only looks like a joint's does not stop the joint", "[fil
     // Its id is the one that the joint would give, but it is nobody's: the joint finds another id.
     Project p = screwed();
     Part& plate = p.parts.front();
-    std::erase_if(plate.features, [](const Feature& f) { return f.owner && f.owner->place == 0; });
+    erase_if(plate.features, [](const Feature& f) { return f.owner && f.owner->place == 0; });
     plate.features.push_back(
         {.id = {"screws.2.1"}, .name = "Drilled by hand", .shape = Hole{.diameter_mm = 3}});
     p = must(file::from_json(file::to_json(p), "x"));

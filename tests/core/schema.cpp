@@ -72,8 +72,8 @@ private:
     int below(int n) { return static_cast<int>(random_() % static_cast<unsigned>(n)); }
     bool coin() { return below(2) == 0; }
     double size() { return 60 + below(4000) / 16.0; }
-    template <class T>
-    T pick(const std::vector<T>& all) {
+    template <class Items>
+    typename Items::value_type pick(const Items& all) {
         return all[static_cast<std::size_t>(below(static_cast<int>(all.size())))];
     }
     FeatureRef face(const Project& p, std::size_t i) {
