@@ -1,4 +1,4 @@
-#include "check/rules.hpp"
+#include "check/evaluation.hpp"
 #include "commands.hpp"
 #include "drawing/hole_text.hpp"
 #include "file/project_file.hpp"

@@ -74,9 +74,9 @@ void Document::recompute() {
     stop_computing();
     stop_ = std::make_shared<std::atomic<bool>>(false);
     // The watcher forgets the older computation; that one sees its stop flag and ends by itself.
-    watcher_.setFuture(
-        QtConcurrent::run([project = project_, stop = stop_]() -> std::shared_ptr<const Results> {
-            return compute_results(project, [&] { return !*stop; });
+    watcher_.setFuture(QtConcurrent::run(
+        [project = project_, before = results_, stop = stop_]() -> std::shared_ptr<const Results> {
+            return compute_results(project, before, [&] { return !*stop; });
         }));
 }
 

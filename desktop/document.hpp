@@ -22,6 +22,7 @@ public:
     const Project& project() const { return project_; }
     /// The newest results; they belong to project() only when up_to_date().
     const Results* results() const { return results_.get(); }
+    std::shared_ptr<const Results> shared_results() const { return results_; }
     bool up_to_date() const { return up_to_date_; }
     QUndoStack& undo_stack() { return undo_; }
     const QString& path() const { return path_; }

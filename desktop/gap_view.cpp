@@ -131,7 +131,7 @@ GapView::GapView(QWidget* parent)
     table_->addAction(copy);
 
     connect(requirement_, &QComboBox::activated, this, [this](int i) {
-        chosen_ = gaps_.at(static_cast<std::size_t>(i)).id;
+        chosen_ = gaps_.at(static_cast<std::size_t>(i))->id;
         show_chosen();
     });
     for (auto* field : {lower_, upper_})
@@ -233,17 +233,17 @@ void GapView::restyle() {
 void GapView::show_gaps(const Project& project, const Results* results, LengthUnit unit) {
     project_ = project;
     unit_ = unit;
-    gaps_ = results ? results->gaps : std::vector<GapResult>{};
+    gaps_ = results ? results->gaps : decltype(gaps_){};
     const QSignalBlocker quiet(requirement_);
     requirement_->clear();
     int current = 0;
     for (const auto& gap : gaps_) {
-        const Requirement* r = kollema::find(project_, gap.id);
+        const Requirement* r = kollema::find(project_, gap->id);
         requirement_->addItem(r ? qt(r->name) : QString());
-        if (gap.id == chosen_) current = requirement_->count() - 1;
+        if (gap->id == chosen_) current = requirement_->count() - 1;
     }
     requirement_->setCurrentIndex(current);
-    chosen_ = gaps_.empty() ? RequirementId{} : gaps_[static_cast<std::size_t>(current)].id;
+    chosen_ = gaps_.empty() ? RequirementId{} : gaps_[static_cast<std::size_t>(current)]->id;
     outdated_ = false;
     show_chosen();
 }
@@ -254,7 +254,7 @@ void GapView::set_outdated(bool outdated) {
 }
 
 void GapView::show_chosen() {
-    const auto found = std::ranges::find(gaps_, chosen_, &GapResult::id);
+    const auto found = std::ranges::find_if(gaps_, [&](const auto& gap) { return gap->id == chosen_; });
     const Requirement* r = kollema::find(project_, chosen_);
     const bool there = found != gaps_.end() && r;
     for (auto* field : {lower_, upper_}) {
@@ -264,7 +264,7 @@ void GapView::show_chosen() {
     }
     show_rules(there ? r : nullptr);
     for (QWidget* content : {static_cast<QWidget*>(plot_), static_cast<QWidget*>(table_)})
-        content->setVisible(there && found->result);
+        content->setVisible(there && *(*found)->result);
     for (QWidget* content :
          {static_cast<QWidget*>(requirement_), static_cast<QWidget*>(lower_), static_cast<QWidget*>(upper_)})
         content->setEnabled(there);
@@ -272,22 +272,22 @@ void GapView::show_chosen() {
     plot_->clearItems();
     const QSignalBlocker quiet(table_);
     table_->setRowCount(0);
-    if (!there || !found->result) {
+    if (!there || !*(*found)->result) {
         yield_->clear();
         numbers_->clear();
         remarks_->clear();
         verdict_->setText(!there ? "No gap is required yet. Add one from the Edit menu: Require a gap."
-                                 : message(found->result.error()));
+                                 : message((*found)->result->error()));
         plot_->replot();
         return;
     }
-    show_numbers(*found);
-    show_curve(*found);
-    show_contributions(*found);
+    show_numbers(**found);
+    show_curve(**found);
+    show_contributions(**found);
 }
 
 void GapView::show_numbers(const GapResult& gap) {
-    const auto& r = *gap.result;
+    const auto& r = **gap.result;
     yield_->setText((outdated_ ? QStringLiteral("… ") : QString()) + percent(r.distribution.yield));
     yield_->setAccessibleName("Yield " + percent(r.distribution.yield));
     const Requirement* requirement = kollema::find(project_, gap.id);
@@ -325,7 +325,7 @@ void GapView::show_numbers(const GapResult& gap) {
 }
 
 void GapView::show_curve(const GapResult& gap) {
-    const auto& r = *gap.result;
+    const auto& r = **gap.result;
     const Theme& t = theme();
     const auto limits = r.limits;
     QColor miss = t.error, hit = t.good;
@@ -392,7 +392,7 @@ void GapView::show_curve(const GapResult& gap) {
 }
 
 void GapView::show_contributions(const GapResult& gap) {
-    const auto& r = *gap.result;
+    const auto& r = **gap.result;
     table_->setRowCount(static_cast<int>(r.chain.links.size()));
     int row = 0;
     for (const auto& link : r.chain.links) {

@@ -40,7 +40,7 @@ private:
     double shown(double mm) const { return from_mm(mm, unit_); }
 
     Project project_;
-    std::vector<GapResult> gaps_;
+    std::vector<std::shared_ptr<const GapResult>> gaps_;
     LengthUnit unit_ = LengthUnit::mm;
     RequirementId chosen_;
     bool outdated_ = false;

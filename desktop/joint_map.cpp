@@ -11,6 +11,7 @@
 #include <QPainter>
 #include <QToolTip>
 #include <algorithm>
+#include <map>
 
 namespace kollema::desktop {
 namespace {
@@ -43,16 +44,17 @@ void JointMap::show_project(const Project& project, const Results* results) {
         }
         nodes_.push_back(node);
     }
+    std::map<JointId, Severity> worst;
+    if (results)
+        for (const auto& finding : results->checked.findings) // the worst first
+            worst.try_emplace(finding.joint, finding.severity);
     for (const auto& joint : project.joints) {
         Link link{joint.id, qt(joint.name), hardware_line(project, joint)};
-        link.locates = results && joint::locates_across(results->placement.designs, joint.id);
+        link.locates = results && joint::locates_across(results->checked.placement.designs, joint.id);
         for (const auto& member : joint.members) {
             link.nodes.push_back(project.instances.position(member.instance));
         }
-        if (results)
-            for (const auto& finding : results->findings)
-                if (finding.joint == joint.id)
-                    link.worst = std::max(link.worst.value_or(Severity::note), finding.severity);
+        if (const auto found = worst.find(joint.id); found != worst.end()) link.worst = found->second;
         links_.push_back(link);
     }
     if (!kollema::find(project, chosen_) && !links_.empty()) chosen_ = links_.front().joint;

@@ -236,7 +236,7 @@ void MainWindow::show_project() {
 void MainWindow::show_results() {
     const Results& results = *document_.results();
     map_->show_project(document_.project(), &results);
-    findings_->show_findings(results.findings, !document_.project().joints.empty(), unit_);
+    findings_->show_findings(results.checked.findings, !document_.project().joints.empty(), unit_);
     findings_->set_outdated(false);
     gap_->show_gaps(document_.project(), &results, unit_);
     section_->set_outdated(false);
@@ -257,8 +257,9 @@ void MainWindow::show_joint(const JointId& id) {
                                : "No joint yet");
     joint_name_->setToolTip(assembly_lines(document_.project(), id, unit_).join("\n"));
     if (const auto& results = document_.results(); results && joint) {
-        joint_holds_->setText(holds_sentence(document_.project(), results->placement, id, unit_));
-        joint_holds_->setToolTip(holds_lines(document_.project(), results->placement, id, unit_).join("\n"));
+        joint_holds_->setText(holds_sentence(document_.project(), results->checked.placement, id, unit_));
+        joint_holds_->setToolTip(
+            holds_lines(document_.project(), results->checked.placement, id, unit_).join("\n"));
     } else
         joint_holds_->clear();
     if (!joint)
@@ -344,9 +345,10 @@ void MainWindow::preview(const check::Fix& fix) {
                     findings_->show_preview(
                         changes_between(before, *document_.results(), after, *results, unit_));
             });
-    watcher->setFuture(QtConcurrent::run([after = *after, stop = document_.stop_flag()] {
-        return compute_results(after, [stop] { return !*stop; });
-    }));
+    watcher->setFuture(
+        QtConcurrent::run([after = *after, now = document_.shared_results(), stop = document_.stop_flag()] {
+            return compute_results(after, now, [stop] { return !*stop; });
+        }));
 }
 
 void MainWindow::set_unit(LengthUnit unit) {
@@ -355,7 +357,8 @@ void MainWindow::set_unit(LengthUnit unit) {
     inches_->setChecked(unit == LengthUnit::inch);
     show_joint(map_->chosen());
     if (document_.results())
-        findings_->show_findings(document_.results()->findings, !document_.project().joints.empty(), unit_);
+        findings_->show_findings(document_.results()->checked.findings, !document_.project().joints.empty(),
+                                 unit_);
     gap_->show_gaps(document_.project(), document_.results(), unit_);
     bench_->show_project(document_.project(), unit_);
     hardware_->show_workshop(document_.project().workshop, unit_);

@@ -177,9 +177,10 @@ void MainWindow::show_working_of_joint() {
 void MainWindow::show_working_of_gap() {
     if (!document_.results()) return;
     const auto& gaps = document_.results()->gaps;
-    const auto found = std::ranges::find(gaps, gap_->chosen(), &GapResult::id);
-    if (found != gaps.end() && found->result)
-        WorkingDialog(qt(kollema::find(document_.project(), found->id)->name), found->result->working, this)
+    const auto found = std::ranges::find_if(gaps, [&](const auto& gap) { return gap->id == gap_->chosen(); });
+    if (found != gaps.end() && *(*found)->result)
+        WorkingDialog(qt(kollema::find(document_.project(), (*found)->id)->name),
+                      (**found).result->value().working, this)
             .exec();
 }
 

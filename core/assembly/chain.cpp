@@ -1,4 +1,5 @@
 #include "assembly/chain.hpp"
+#include "assembly/joint_blocks.hpp"
 #include "assembly/part_sizes.hpp"
 #include "quantity/format.hpp"
 #include <algorithm>
@@ -42,7 +43,9 @@ public:
         auto place = gap_place(project_, placement_, requirement_);
         if (!place) return tl::unexpected(place.error());
         chain_.place = std::move(*place);
-        joints_ = joints_between(project_, placement_, requirement_.from.instance, requirement_.to.instance);
+        for (const auto& id : JointBlocks(project_, placement_.designs)
+                                  .between(requirement_.from.instance, requirement_.to.instance))
+            joints_.push_back(find(project_, id));
         contacts_ = contacts_of(project_, placement_, joints_, requirement_.from.instance);
         if (!contacts_.body_of(requirement_.to.instance)) return unheld();
         add_gaps();

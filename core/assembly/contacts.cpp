@@ -1,11 +1,9 @@
 #include "assembly/contacts.hpp"
-#include "contact/blocks.hpp"
 #include "joint/members.hpp"
 #include "standards/threads.hpp"
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <map>
 
 namespace kollema::assembly {
 namespace {
@@ -218,36 +216,6 @@ JointContacts contacts_of(const Project& project, const Placement& placement,
                           const std::vector<const Joint*>& joints, const InstanceId& ground,
                           const std::set<JointId>& clamps_as_pins) {
     return ContactsOfJoints(project, placement, clamps_as_pins).build(joints, ground);
-}
-
-std::vector<const Joint*> joints_between(const Project& project, const Placement& placement,
-                                         const InstanceId& from, const InstanceId& to) {
-    contact::Mechanism graph;
-    for (const auto& instance : project.instances)
-        graph.bodies.push_back(instance.id.text);
-    const auto index = [&](const InstanceId& id) { return project.instances.position(id); };
-    std::vector<const Joint*> joint_of; // by contact
-    for (const auto& joint : project.joints) {
-        const auto design = placement.designs.find(joint.id);
-        if (design == placement.designs.end() || !design->second) continue;
-        const auto link = [&](std::size_t a, std::size_t b) {
-            graph.contacts.push_back({.id = "",
-                                      .a = index(joint.members[a].instance),
-                                      .b = index(joint.members[b].instance)});
-            joint_of.push_back(&joint);
-        };
-        for (std::size_t m = 1; m < joint.members.size(); ++m) {
-            link(m - 1, m);
-            if (m > 1) link(0, m);
-        }
-    }
-    graph.ground = index(from);
-    const auto blocks = contact::blocks(graph);
-    std::set<const Joint*> joints; // in the order of the project, where they stand in a row
-    for (const auto& carrier : contact::way_to_ground(blocks, index(to)))
-        for (const std::size_t c : blocks.all[carrier.block].contacts)
-            joints.insert(joint_of[c]);
-    return {joints.begin(), joints.end()};
 }
 
 }

@@ -19,9 +19,9 @@ struct ContactOrigin {
 
 /// The contacts of joints between the parts that they join, in the assembly as it is placed.
 struct JointContacts {
-    contact::Toleranced system;         ///< without sizes and gaps
-    std::vector<ContactOrigin> origins; ///< by contact
-    std::vector<InstanceId> instances;  ///< by body; no id: a fastener that no member holds
+    contact::Toleranced system;               ///< without sizes and gaps
+    std::vector<ContactOrigin> origins;       ///< by contact
+    std::vector<InstanceId> instances;        ///< by body; no id: a fastener that no member holds
     std::map<InstanceId, std::size_t> bodies; ///< the other way round
     std::optional<std::size_t> body_of(const InstanceId& instance) const;
 };
@@ -33,10 +33,5 @@ struct JointContacts {
 JointContacts contacts_of(const Project& project, const Placement& placement,
                           const std::vector<const Joint*>& joints, const InstanceId& ground,
                           const std::set<JointId>& clamps_as_pins = {});
-
-/// The joints that lie between two instances, in the order of the project: those of the blocks on the way,
-/// found on the parts and joints alone.
-std::vector<const Joint*> joints_between(const Project& project, const Placement& placement,
-                                         const InstanceId& from, const InstanceId& to);
 
 }

@@ -60,8 +60,10 @@ void compare(const Joint& j, const Views& views, Placement& placement) {
 
 }
 
-Result<Placement> place(const Project& project) {
-    Placement placement{.designs = joint::designs_of(project)};
+Result<Placement> place(const Project& project) { return place(project, joint::designs_of(project)); }
+
+Result<Placement> place(const Project& project, joint::Designs designs) {
+    Placement placement{.designs = std::move(designs)};
     std::vector<std::pair<const Joint*, Views>> joints;
     for (const auto& j : project.joints) {
         auto views = joint::members_of(project, j);

@@ -24,5 +24,6 @@ struct Placement {
 /// From the grounded instance outward along the joints; a joint that locates is followed before one that
 /// clamps. Errors: as joint::members_of.
 Result<Placement> place(const Project& project);
+Result<Placement> place(const Project& project, joint::Designs designs);
 
 }

@@ -44,37 +44,42 @@ Fix move_inward(const Project& project, const Joint& j, const Part& part, const 
             {edit::SetPlaces{j.id, places}}};
 }
 
+Finding near_the_edge(const JointScene& s, const Part& part, const Feature& feature, double is,
+                      const Wanted& wanted) {
+    const bool breaks_out = is < std::get<Hole>(feature.shape).diameter_mm / 2;
+    return {.rule = "edge-distance",
+            .severity = breaks_out ? Severity::error : Severity::warning,
+            .joint = s.joint.id,
+            .parts = {part.id},
+            .where = {feature.owner->member, feature.owner->place},
+            .is = is,
+            .wanted = wanted.distance_mm,
+            .unit = Unit::length,
+            .message = {"{joint}: hole {place} in {part} stands {is} from the edge; {wanted} are wanted",
+                        {{"joint", s.joint.name},
+                         {"place", std::to_string(feature.owner->place + 1)},
+                         {"part", part.name},
+                         {"is", Quantity{is, Unit::length}},
+                         {"wanted", Quantity{wanted.distance_mm, Unit::length}}}},
+            .because = {wanted.because},
+            .fixes = {move_inward(s.project, s.joint, part, feature, wanted.distance_mm - is)}};
 }
 
-Findings edge_distance(const Snapshot& s) {
+}
+
+Findings edge_distance(const JointScene& s) {
     Findings found;
-    for (const auto& part : s.project.parts)
-        for (const auto& feature : part.features) {
-            const auto* hole = std::get_if<Hole>(&feature.shape);
-            if (!hole || !feature.owner) continue;
-            const double is = edge_distance_mm(part.body, feature.frame.origin, feature.frame.z);
+    for (std::size_t m = 0; m < s.joint.members.size(); ++m) {
+        const Part& part = *part_of(s.project, s.joint.members[m].instance);
+        for (std::size_t p = 0; p < s.joint.places.size(); ++p) {
+            const Feature* feature = owned_feature(part, s.joint.id, m, p);
+            const auto* hole = feature ? std::get_if<Hole>(&feature->shape) : nullptr;
+            if (!hole) continue;
+            const double is = edge_distance_mm(part.body, feature->frame.origin, feature->frame.z);
             const Wanted wanted = wanted_for(*hole);
-            if (is >= wanted.distance_mm - 1e-9) continue;
-            const Joint& j = *find(s.project, feature.owner->joint);
-            const bool breaks_out = is < hole->diameter_mm / 2;
-            found.push_back(
-                {.rule = "edge-distance",
-                 .severity = breaks_out ? Severity::error : Severity::warning,
-                 .joint = j.id,
-                 .parts = {part.id},
-                 .where = {feature.owner->member, feature.owner->place},
-                 .is = is,
-                 .wanted = wanted.distance_mm,
-                 .unit = Unit::length,
-                 .message = {"{joint}: hole {place} in {part} stands {is} from the edge; {wanted} are wanted",
-                             {{"joint", j.name},
-                              {"place", std::to_string(feature.owner->place + 1)},
-                              {"part", part.name},
-                              {"is", Quantity{is, Unit::length}},
-                              {"wanted", Quantity{wanted.distance_mm, Unit::length}}}},
-                 .because = {wanted.because},
-                 .fixes = {move_inward(s.project, j, part, feature, wanted.distance_mm - is)}});
+            if (is < wanted.distance_mm - 1e-9) found.push_back(near_the_edge(s, part, *feature, is, wanted));
         }
+    }
     return found;
 }
 

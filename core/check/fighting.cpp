@@ -1,7 +1,7 @@
+#include "assembly/surroundings.hpp"
 #include "assembly/tied_joints.hpp"
 #include "check/pin_fits.hpp"
 #include "check/rules.hpp"
-#include "check/surroundings.hpp"
 #include "quantity/format.hpp"
 #include <algorithm>
 #include <cmath>
@@ -20,7 +20,7 @@ std::string names_of(const Project& project, const std::vector<JointId>& joints)
 
 /// The distances between the holes held closer, with a looser slip fit where that alone does not do.
 std::optional<Fix> closer_distances(const Project& project, const assembly::TiedJoints& tied) {
-    const Project around = surroundings(project, tied.joints);
+    const Project around = assembly::Surroundings(project).of(tied.joints);
     for (const bool looser : {false, true})
         for (const double half : {2 * reamed_together_mm, reamed_together_mm}) {
             Fix fix{{looser ? "Ream the slip holes E8 and hold the distances between them to ± {half}"
@@ -53,11 +53,13 @@ std::optional<Fix> without_last(const Project& project, const assembly::TiedJoin
 
 }
 
-Findings fighting(const Snapshot& s) {
+Findings fighting(const Project& block) {
     Findings found;
-    for (const auto& tied : assembly::tied_joints(s.project, s.placement)) {
+    const auto placement = assembly::place(block);
+    if (!placement) return found;
+    for (const auto& tied : assembly::tied_joints(block, *placement)) {
         if (tied.together >= enough_go_together) continue;
-        const std::string names = names_of(s.project, tied.joints);
+        const std::string names = names_of(block, tied.joints);
         Finding finding{
             .rule = "misfit",
             .severity = tied.together < hardly_any_does_not ? Severity::error : Severity::warning,
@@ -75,8 +77,8 @@ Findings fighting(const Snapshot& s) {
                 "fits leave {room} on average",
                 {{"apart", Quantity{3 * *tied.sigma_mm, Unit::small_length}},
                  {"room", Quantity{tied.room_mm, Unit::small_length}}}};
-        for (const auto& fix : {closer_distances(s.project, tied), first_two_pins(s.project, tied),
-                                without_last(s.project, tied)})
+        for (const auto& fix :
+             {closer_distances(block, tied), first_two_pins(block, tied), without_last(block, tied)})
             if (fix) finding.fixes.push_back(*fix);
         found.push_back(std::move(finding));
     }

@@ -1,10 +1,11 @@
 #pragma once
-#include "assembly/placement.hpp"
+#include "assembly/requirement_result.hpp"
 #include "edit/change.hpp"
 #include "quantity/phrase.hpp"
 #include "quantity/severity.hpp"
 #include <functional>
 #include <map>
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -36,11 +37,25 @@ struct Finding {
 };
 using Findings = std::vector<Finding>;
 
-/// What a rule looks at: a project and what was already computed from it.
+/// What a rule about one joint looks at: the joint among what surrounds it, so that its findings stay the
+/// same as long as that does.
+struct JointScene {
+    const Project& project; ///< its surroundings
+    const assembly::Placement& placement;
+    const Joint& joint;
+    const kind::Design& design;
+    kind::Needs needs;
+    bool located = false; ///< it or another joint locates its members across each other
+    bool matters = false; ///< a required gap starts or ends at one of its members
+};
+
+using Gap = Result<assembly::RequirementResult>;
+
+/// What a rule about the whole looks at.
 struct Snapshot {
     const Project& project;
     const assembly::Placement& placement;
-    std::map<JointId, kind::Needs> needs = {}; ///< of all joints that can be designed
+    std::map<RequirementId, std::shared_ptr<const Gap>> gaps = {};
 
     const kind::Design* design(const JointId& joint) const { ///< null where there is none
         const auto found = placement.designs.find(joint);

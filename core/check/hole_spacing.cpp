@@ -70,7 +70,9 @@ Finding too_near(const Part& part, const Lack& lack) {
                     {{"wanted", Quantity{lack.wanted_mm, Unit::length}}}}};
 }
 
-void look(const Part& part, Findings& found) {
+}
+
+Findings hole_spacing(const Part& part) {
     std::vector<Cylinder> cylinders;
     std::vector<Opening> openings;
     for (const auto& feature : part.features)
@@ -89,21 +91,11 @@ void look(const Part& part, Findings& found) {
             lacks.try_emplace({a.feature, b.feature}, Lack{a.feature, b.feature, is, wanted}).first->second;
         if (wanted - is > lack.wanted_mm - lack.is_mm) lack = {a.feature, b.feature, is, wanted};
     }
-    Findings in_order;
-    for (const auto& [pair, lack] : lacks)
-        in_order.push_back(too_near(part, lack));
-    std::ranges::stable_sort(in_order, {},
-                             [](const Finding& f) { return in_words(f.message); }); // not by address
-    for (auto& finding : in_order)
-        found.push_back(std::move(finding));
-}
-
-}
-
-Findings hole_spacing(const Snapshot& s) {
     Findings found;
-    for (const auto& part : s.project.parts)
-        look(part, found);
+    for (const auto& [pair, lack] : lacks)
+        found.push_back(too_near(part, lack));
+    std::ranges::stable_sort(found, {},
+                             [](const Finding& f) { return in_words(f.message); }); // not by address
     return found;
 }
 

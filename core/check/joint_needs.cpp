@@ -23,30 +23,26 @@ struct InProject {
 
 }
 
-Findings joint_needs(const Snapshot& s) {
+Findings joint_needs(const JointScene& s) {
     Findings found;
-    for (const auto& joint : s.project.joints) {
-        const auto needs = s.needs.find(joint.id);
-        if (needs == s.needs.end()) continue;
-        for (const auto& need : needs->second) {
-            Finding finding{.rule = need.rule,
-                            .severity = need.severity,
-                            .joint = joint.id,
-                            .parts = {part_of(s.project, joint.members[need.member].instance)->id},
-                            .where = {need.member, need.place},
-                            .is = need.is,
-                            .wanted = need.wanted,
-                            .unit = need.unit,
-                            .message = need.message,
-                            .because = need.because};
-            for (const auto& remedy : need.remedies) {
-                Fix fix{remedy.text, {}};
-                for (const auto& change : remedy.changes)
-                    fix.changes.push_back(std::visit(InProject{s.project, joint}, change));
-                finding.fixes.push_back(std::move(fix));
-            }
-            found.push_back(std::move(finding));
+    for (const auto& need : s.needs) {
+        Finding finding{.rule = need.rule,
+                        .severity = need.severity,
+                        .joint = s.joint.id,
+                        .parts = {part_of(s.project, s.joint.members[need.member].instance)->id},
+                        .where = {need.member, need.place},
+                        .is = need.is,
+                        .wanted = need.wanted,
+                        .unit = need.unit,
+                        .message = need.message,
+                        .because = need.because};
+        for (const auto& remedy : need.remedies) {
+            Fix fix{remedy.text, {}};
+            for (const auto& change : remedy.changes)
+                fix.changes.push_back(std::visit(InProject{s.project, s.joint}, change));
+            finding.fixes.push_back(std::move(fix));
         }
+        found.push_back(std::move(finding));
     }
     return found;
 }

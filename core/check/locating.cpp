@@ -1,47 +1,14 @@
-#include "joint/locating.hpp"
 #include "assembly/holding.hpp"
 #include "assembly/tied_joints.hpp"
 #include "check/pin_fits.hpp"
 #include "check/rules.hpp"
-#include "check/surroundings.hpp"
 #include "piece/view.hpp"
 #include "standards/catalogue.hpp"
 #include <algorithm>
 #include <cmath>
-#include <set>
 
 namespace kollema::check {
 namespace {
-
-/// Pairs of instances that some joint locates against each other.
-using LocatedPairs = std::set<std::pair<InstanceId, InstanceId>>;
-
-LocatedPairs located_pairs(const Snapshot& s) {
-    LocatedPairs pairs;
-    for (const auto& joint : s.project.joints) {
-        if (!joint::locates_across(s.placement.designs, joint.id)) continue;
-        for (const auto& a : joint.members)
-            for (const auto& b : joint.members)
-                if (a.instance != b.instance) pairs.emplace(a.instance, b.instance);
-    }
-    return pairs;
-}
-
-bool is_located(const LocatedPairs& pairs, const Joint& clamp) {
-    for (const auto& a : clamp.members)
-        for (const auto& b : clamp.members)
-            if (pairs.contains({a.instance, b.instance})) return true;
-    return false;
-}
-
-/// A required gap starts or ends at one of the joint's members, so that their place matters.
-bool requirement_runs_through(const Project& project, const Joint& j) {
-    return std::ranges::any_of(project.requirements, [&](const Requirement& r) {
-        return std::ranges::any_of(j.members, [&](const Member& m) {
-            return m.instance == r.from.instance || m.instance == r.to.instance;
-        });
-    });
-}
 
 /// Half the width of the widest piece, and the greatest diameter that stands in a hole.
 struct Fastener {
@@ -64,7 +31,7 @@ Fastener fastener_of(const kind::Design& design) {
 
 /// Two locators beside the outermost fasteners, on the line between them, drawn in by room for heads and
 /// reamers.  Nothing where there is no room.
-std::optional<Fix> add_locators(const Project& project, const Joint& clamp, const kind::Design& design) {
+std::optional<Fix> add_locators(const Project& around, const Joint& clamp, const kind::Design& design) {
     const Fastener fastener = fastener_of(design);
     const auto locator = kind::locator_as_thick_as(fastener.shank_mm, fastener.inch);
     if (!locator) return std::nullopt;
@@ -77,7 +44,6 @@ std::optional<Fix> add_locators(const Project& project, const Joint& clamp, cons
     const double beside = fastener.reach_mm + pin / 2 + 2;
     if ((b - a).norm() < 2 * beside + pin + 2) return std::nullopt;
     const Vector2 line = (b - a).normalized();
-    const Project around = surroundings(project, {clamp.id});
     const auto with = [&](const kind::AnyKind& kind) -> std::optional<Fix> {
         Joint locators{.name = clamp.name + " dowels",
                        .kind = kind,
@@ -106,14 +72,17 @@ std::optional<Fix> finer_holes(const Joint& clamp) {
     return std::nullopt;
 }
 
-Finding clamps_only(const Snapshot& s, const Joint& j, const kind::Design& design) {
+}
+
+Findings clamps_only(const JointScene& s) {
+    if (s.located) return {};
+    const Joint& j = s.joint;
     const auto hold = assembly::hold_of(s.project, s.placement, j);
     const double play = hold ? hold->play_mm : 0;
     const Part& part = *part_of(s.project, j.members.front().instance);
-    const bool matters = requirement_runs_through(s.project, j);
     Finding finding{
         .rule = "clamps-only",
-        .severity = matters ? Severity::error : Severity::note,
+        .severity = s.matters ? Severity::error : Severity::note,
         .joint = j.id,
         .parts = {part.id, part_of(s.project, j.members.back().instance)->id},
         .is = play,
@@ -121,24 +90,16 @@ Finding clamps_only(const Snapshot& s, const Joint& j, const kind::Design& desig
         .unit = Unit::length,
         .message = {"{joint} only clamp {part}: it can stand up to {is} off before they are tight",
                     {{"joint", j.name}, {"part", part.name}, {"is", Quantity{play, Unit::length}}}},
-        .because = {matters ? "fasteners in clearance holes locate only to within their float, and a "
-                              "required gap depends on this part"
-                            : "fasteners in clearance holes locate only to within their float"}};
-    for (const auto& fix : {add_locators(s.project, j, design), finer_holes(j)})
+        .because = {s.matters ? "fasteners in clearance holes locate only to within their float, and a "
+                                "required gap depends on this part"
+                              : "fasteners in clearance holes locate only to within their float"}};
+    for (const auto& fix : {add_locators(s.project, j, s.design), finer_holes(j)})
         if (fix) finding.fixes.push_back(*fix);
-    return finding;
+    return {finding};
 }
 
-}
-
-Findings locating(const Snapshot& s) {
+Findings loose_parts(const Snapshot& s) {
     Findings found;
-    const auto located = located_pairs(s);
-    for (const auto& j : s.project.joints) {
-        const auto* design = s.design(j.id);
-        if (design && !joint::locates_across(*design) && !is_located(located, j))
-            found.push_back(clamps_only(s, j, *design));
-    }
     for (const auto& instance : s.placement.loose) {
         const Part& part = *part_of(s.project, instance);
         found.push_back({.rule = "loose-part",

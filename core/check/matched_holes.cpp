@@ -28,11 +28,10 @@ Phrase difference(const Hole& is, const Hole& wanted) {
 }
 
 /// Such a hole is already the matter of the joint's own kind.
-bool leaves_no_clearance(const Snapshot& s, const Joint& joint, std::size_t member, std::size_t place) {
-    const auto needs = s.needs.find(joint.id);
-    return needs != s.needs.end() && std::ranges::any_of(needs->second, [&](const kind::Need& need) {
-               return need.rule == "no-clearance" && need.member == member && need.place == place;
-           });
+bool leaves_no_clearance(const kind::Needs& needs, std::size_t member, std::size_t place) {
+    return std::ranges::any_of(needs, [&](const kind::Need& need) {
+        return need.rule == "no-clearance" && need.member == member && need.place == place;
+    });
 }
 
 Finding differing_hole(const Joint& j, const Part& part, const Feature& feature, const Hole& wanted,
@@ -60,20 +59,6 @@ Finding differing_hole(const Joint& j, const Part& part, const Feature& feature,
                    {edit::MatchHole{part.id, feature.id}}}}};
 }
 
-void compare_holes(const Snapshot& s, const Joint& j, const kind::Design& design, Findings& found) {
-    for (std::size_t m = 0; m < j.members.size(); ++m) {
-        const Part& part = *part_of(s.project, j.members[m].instance);
-        for (std::size_t p = 0; p < j.places.size(); ++p) {
-            const Feature* feature = owned_feature(part, j.id, m, p);
-            const Hole* is = feature ? std::get_if<Hole>(&feature->shape) : nullptr;
-            if (!is || leaves_no_clearance(s, j, m, p)) continue;
-            const Hole& wanted = design.shapes[m].hole;
-            if (const auto how = difference(*is, wanted); !how.pattern.empty())
-                found.push_back(differing_hole(j, part, *feature, wanted, how));
-        }
-    }
-}
-
 Finding beside_its_mate(const Snapshot& s, const assembly::Mismatch& mismatch) {
     const Joint& j = *find(s.project, mismatch.joint);
     const Part& part = *part_of(s.project, mismatch.instance);
@@ -95,10 +80,24 @@ Finding beside_its_mate(const Snapshot& s, const assembly::Mismatch& mismatch) {
 
 }
 
-Findings matched_holes(const Snapshot& s) {
+Findings matched_holes(const JointScene& s) {
     Findings found;
-    for (const auto& j : s.project.joints)
-        if (const auto* design = s.design(j.id)) compare_holes(s, j, *design, found);
+    for (std::size_t m = 0; m < s.joint.members.size(); ++m) {
+        const Part& part = *part_of(s.project, s.joint.members[m].instance);
+        for (std::size_t p = 0; p < s.joint.places.size(); ++p) {
+            const Feature* feature = owned_feature(part, s.joint.id, m, p);
+            const Hole* is = feature ? std::get_if<Hole>(&feature->shape) : nullptr;
+            if (!is || leaves_no_clearance(s.needs, m, p)) continue;
+            const Hole& wanted = s.design.shapes[m].hole;
+            if (const auto how = difference(*is, wanted); !how.pattern.empty())
+                found.push_back(differing_hole(s.joint, part, *feature, wanted, how));
+        }
+    }
+    return found;
+}
+
+Findings patterns_apart(const Snapshot& s) {
+    Findings found;
     for (const auto& mismatch : s.placement.mismatches)
         found.push_back(beside_its_mate(s, mismatch));
     return found;

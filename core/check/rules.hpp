@@ -1,28 +1,26 @@
 #pragma once
 #include "check/finding.hpp"
 
-/// The rules, one file each; every rule finds, explains and offers fixes.  all_rules() runs them in this
-/// order.
+/// The rules, one file each; every rule finds, explains and offers fixes.
 namespace kollema::check {
 
-Findings matched_holes(
-    const Snapshot& snapshot); ///< a hole of another size than its fastener, or beside its neighbour
-Findings joint_needs(const Snapshot& snapshot);   ///< what every joint's own kind needs and has not
-Findings edge_distance(const Snapshot& snapshot); ///< a hole too near to the part's edge
-Findings hole_spacing(const Snapshot& snapshot);  ///< two holes of a part too near to each other
-Findings collisions(const Snapshot& snapshot);    ///< two pieces of hardware in the same place
-Findings locating(const Snapshot& snapshot);      ///< a joint that clamps and does not locate; loose parts
-Findings fighting(const Snapshot& snapshot); ///< pins that hold a freedom twice and do not go in together
-Findings mixed_systems(const Snapshot& snapshot); ///< metric and inch hardware in one part
-Findings
-requirement_met(const Snapshot& snapshot); ///< a gap outside its limits, or a chain that cannot be found
-Findings
-not_in_stock(const Snapshot& snapshot); ///< hardware that the workshop does not keep, when it keeps some
+Findings matched_holes(const JointScene& scene); ///< a hole of another size than its fastener
+Findings joint_needs(const JointScene& scene);   ///< what the joint's own kind needs and has not
+Findings edge_distance(const JointScene& scene); ///< a hole too near to the part's edge
+Findings clamps_only(const JointScene& scene);   ///< a joint that clamps and does not locate
 
-/// Everything, the worst first; what was found so far when `keep_going` answers false.  Errors: a project
-/// whose joints cannot be placed.
-Result<Findings> all_rules(const Project& project, const std::function<bool()>& keep_going = {});
-Findings all_rules(const Project& project, const assembly::Placement& placement,
-                   const std::function<bool()>& keep_going = {});
+Findings hole_spacing(const Part& part); ///< two holes of a part too near to each other
+
+/// Pins that hold a freedom twice and do not go in together.  `block`: joints whose places depend on each
+/// other with what surrounds them.
+Findings fighting(const Project& block);
+
+Findings patterns_apart(const Snapshot& snapshot);  ///< holes that stand beside their mates
+Findings collisions(const Snapshot& snapshot);      ///< two pieces of hardware in the same place
+Findings loose_parts(const Snapshot& snapshot);     ///< parts that no joint reaches
+Findings mixed_systems(const Snapshot& snapshot);   ///< metric and inch hardware in one part
+Findings requirement_met(const Snapshot& snapshot); ///< a gap outside its limits, or without a chain
+Findings
+not_in_stock(const Snapshot& snapshot); ///< hardware that the workshop does not keep, if it keeps some
 
 }

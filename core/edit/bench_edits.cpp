@@ -41,8 +41,7 @@ Edited change_pair(const Project& project, const FitPair& pair) {
     if (auto found = defect_of(pair)) return fail(*found);
     Project after = project;
     FitPair* same = after.pairs.find(pair.id);
-    if (!same)
-        return unknown(fmt::format("pair \"{}\"", pair.id.text), "the bench has none of this id");
+    if (!same) return unknown(fmt::format("pair \"{}\"", pair.id.text), "the bench has none of this id");
     *same = pair;
     return after;
 }

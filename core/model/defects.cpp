@@ -85,8 +85,7 @@ Defect defect_of_owner(const Feature& feature, const Part& part, const Project& 
     if (!feature.owner) return std::nullopt;
     const auto& owner = *feature.owner;
     const Joint* joint = find(project, owner.joint);
-    if (!joint)
-        return defect(where, fmt::format("its joint \"{}\" does not exist", owner.joint.text));
+    if (!joint) return defect(where, fmt::format("its joint \"{}\" does not exist", owner.joint.text));
     if (owner.member >= joint->members.size() || owner.place >= joint->places.size())
         return defect(where, fmt::format("joint \"{}\" has no such member or place", joint->id.text));
     if (part_of(project, joint->members[owner.member].instance) != &part)

@@ -9,7 +9,10 @@
 #include <array>
 #include <cctype>
 #include <fmt/format.h>
+#include <memory>
+#include <mutex>
 #include <sstream>
+#include <unordered_map>
 
 namespace kollema::standards {
 namespace {
@@ -27,6 +30,12 @@ std::vector<std::string> words(const std::string& text, char between = ' ') {
 struct Entry {
     HardwareKind kind;
     const Table* table = nullptr;
+    /// By row; read once, when the first of them is asked for.
+    struct Items {
+        std::once_flag read;
+        std::vector<HardwareItem> all;
+    };
+    std::unique_ptr<Items> items = std::make_unique<Items>();
 };
 
 /// The groups in the order in which a designer thinks of them.
@@ -178,13 +187,17 @@ std::string without_blanks(std::string_view text) {
 
 /// The standard of this name, however it is spaced; "ISO 7380" finds "ISO 7380-1".
 const Entry* entry_of(std::string_view standard) {
+    static const auto by_name = [] {
+        std::unordered_map<std::string, const Entry*> all;
+        for (const auto& entry : entries())
+            all.emplace(without_blanks(entry.kind.standard), &entry);
+        return all;
+    }();
     const std::string wanted = without_blanks(standard);
     if (wanted.empty()) return nullptr;
-    for (const std::string ending : {"", "-"})
-        for (const auto& entry : entries()) {
-            const std::string name = without_blanks(entry.kind.standard);
-            if (ending.empty() ? name == wanted : name.starts_with(wanted + ending)) return &entry;
-        }
+    if (const auto exact = by_name.find(wanted); exact != by_name.end()) return exact->second;
+    for (const auto& entry : entries())
+        if (without_blanks(entry.kind.standard).starts_with(wanted + "-")) return &entry;
     return nullptr;
 }
 
@@ -274,6 +287,34 @@ std::vector<double> standard_lengths_mm(std::string_view table_name, std::size_t
     return lengths;
 }
 
+namespace {
+
+HardwareItem item_of(const Entry& entry, std::size_t row) {
+    const Table& table = *entry.table;
+    HardwareItem item{.standard = entry.kind.standard,
+                      .title = entry.kind.title,
+                      .size = table.text(row, "size"),
+                      .group = entry.kind.group,
+                      .shape = entry.kind.shape,
+                      .dimensions = dimensions_of(table, row, entry.kind.inch ? mm_per_inch : 1),
+                      .lengths_mm = standard_lengths_mm(table.name(), row),
+                      .source = entry.kind.source,
+                      .note = entry.kind.note,
+                      .inch = entry.kind.inch};
+    add_particulars(table, row, item);
+    return item;
+}
+
+const std::vector<HardwareItem>& items_of(const Entry& entry) {
+    std::call_once(entry.items->read, [&] {
+        for (std::size_t row = 0; row < entry.table->rows(); ++row)
+            entry.items->all.push_back(item_of(entry, row));
+    });
+    return entry.items->all;
+}
+
+}
+
 Result<HardwareItem> hardware(std::string_view standard, std::string_view size) {
     const Entry* entry = entry_of(standard);
     if (!entry) {
@@ -294,18 +335,7 @@ Result<HardwareItem> hardware(std::string_view standard, std::string_view size) 
         return fail({.what = fmt::format("{} {}", standard, size),
                      .why = "the catalogue does not hold this size",
                      .remedy = fmt::format("Use one of {}", listed(entry->kind.sizes))});
-    HardwareItem item{.standard = entry->kind.standard,
-                      .title = entry->kind.title,
-                      .size = table.text(*row, "size"),
-                      .group = entry->kind.group,
-                      .shape = entry->kind.shape,
-                      .dimensions = dimensions_of(table, *row, entry->kind.inch ? mm_per_inch : 1),
-                      .lengths_mm = standard_lengths_mm(table.name(), *row),
-                      .source = entry->kind.source,
-                      .note = entry->kind.note,
-                      .inch = entry->kind.inch};
-    add_particulars(table, *row, item);
-    return item;
+    return items_of(*entry)[*row];
 }
 
 }

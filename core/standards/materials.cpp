@@ -11,11 +11,11 @@ namespace {
 
 template <class T>
 Result<T> by_id(const std::vector<T>& all, std::string_view id, std::string_view noun) {
+    const auto found = std::ranges::find(all, id, &T::id);
+    if (found != all.end()) return *found;
     std::vector<std::string> known;
-    for (const auto& item : all) {
-        if (item.id == id) return item;
+    for (const auto& item : all)
         known.push_back(item.id);
-    }
     return fail({.what = fmt::format("{} \"{}\"", noun, id),
                  .why = "it is not held",
                  .remedy = fmt::format("Use one of {}", fmt::join(known, ", "))});
@@ -23,41 +23,47 @@ Result<T> by_id(const std::vector<T>& all, std::string_view id, std::string_view
 
 }
 
-std::vector<Material> materials() {
-    const Table& table = built_in_table("materials");
-    std::vector<Material> all;
-    for (std::size_t row = 0; row < table.rows(); ++row) {
-        const auto of = [&](std::string_view column) { return *table.number(row, column); };
-        all.push_back({.id = table.text(row, "id"),
-                       .title = table.text(row, "title"),
-                       .family = table.text(row, "family"),
-                       .density_kg_m3 = of("density"),
-                       .modulus_MPa = of("modulus"),
-                       .poisson = of("poisson"),
-                       .tensile_MPa = of("tensile"),
-                       .yield_MPa = of("yield"),
-                       .shear_share = of("shear"),
-                       .expansion_per_K = of("expansion") * 1e-6,
-                       .contraction_per_K = of("cold") * 1e-6,
-                       .engagement_diameters = of("engagement"),
-                       .surface_pressure_MPa = of("pressure")});
-    }
-    return all;
+const std::vector<Material>& materials() {
+    static const auto held = [] {
+        const Table& table = built_in_table("materials");
+        std::vector<Material> all;
+        for (std::size_t row = 0; row < table.rows(); ++row) {
+            const auto of = [&](std::string_view column) { return *table.number(row, column); };
+            all.push_back({.id = table.text(row, "id"),
+                           .title = table.text(row, "title"),
+                           .family = table.text(row, "family"),
+                           .density_kg_m3 = of("density"),
+                           .modulus_MPa = of("modulus"),
+                           .poisson = of("poisson"),
+                           .tensile_MPa = of("tensile"),
+                           .yield_MPa = of("yield"),
+                           .shear_share = of("shear"),
+                           .expansion_per_K = of("expansion") * 1e-6,
+                           .contraction_per_K = of("cold") * 1e-6,
+                           .engagement_diameters = of("engagement"),
+                           .surface_pressure_MPa = of("pressure")});
+        }
+        return all;
+    }();
+    return held;
 }
 
-std::vector<Process> processes() {
-    const Table& table = built_in_table("processes");
-    std::vector<Process> all;
-    for (std::size_t row = 0; row < table.rows(); ++row)
-        all.push_back({.id = table.text(row, "id"),
-                       .title = table.text(row, "title"),
-                       .tolerance_class = table.text(row, "class").front(),
-                       .finest_grade = static_cast<int>(*table.number(row, "finest")),
-                       .usual_grade = static_cast<int>(*table.number(row, "usual")),
-                       .least_mm = table.number(row, "least"),
-                       .roughness_um = *table.number(row, "ra"),
-                       .cost = *table.number(row, "cost")});
-    return all;
+const std::vector<Process>& processes() {
+    static const auto held = [] {
+        const Table& table = built_in_table("processes");
+        std::vector<Process> all;
+        for (std::size_t row = 0; row < table.rows(); ++row)
+            all.push_back({.id = table.text(row, "id"),
+                           .title = table.text(row, "title"),
+                           .tolerance_class = table.text(row, "class").front(),
+                           .finest_grade = static_cast<int>(*table.number(row, "finest")),
+                           .usual_grade = static_cast<int>(*table.number(row, "usual")),
+                           .least_mm = table.number(row, "least"),
+                           .roughness_um = *table.number(row, "ra"),
+                           .cost = *table.number(row, "cost")});
+        return all;
+    }();
+    return held;
 }
 
 Result<double> held_tolerance_mm(const Process& p, double nominal_mm) {

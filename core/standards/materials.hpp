@@ -20,7 +20,7 @@ struct Material {
     bool operator==(const Material&) const = default;
 };
 Result<Material> material(std::string_view id);
-std::vector<Material> materials();
+const std::vector<Material>& materials();
 
 /// How a part is made; it gives the tolerance of every dimension that has none of its own, and says which
 /// tolerances can be asked of it (common practice).
@@ -34,7 +34,7 @@ struct Process {
     bool operator==(const Process&) const = default;
 };
 Result<Process> process(std::string_view id);
-std::vector<Process> processes();
+const std::vector<Process>& processes();
 
 /// ± that a process holds at a size every day: half of its usual grade, or what it never beats.  Errors:
 /// sizes for which ISO 286-1 has no grades.

@@ -9,17 +9,17 @@ namespace kollema::desktop {
 namespace {
 
 const GapResult* gap_of(const Results& results, const RequirementId& id) {
-    const auto found = std::ranges::find(results.gaps, id, &GapResult::id);
-    return found == results.gaps.end() ? nullptr : &*found;
+    const auto found = std::ranges::find_if(results.gaps, [&](const auto& gap) { return gap->id == id; });
+    return found == results.gaps.end() ? nullptr : found->get();
 }
 
 void add_yields(QStringList& lines, const Project& after, const Results& old_results,
                 const Results& new_results) {
     for (const auto& r : after.requirements) {
         const GapResult *was = gap_of(old_results, r.id), *is = gap_of(new_results, r.id);
-        if (!was || !is || !was->result || !is->result) continue;
-        const QString old_yield = percent(was->result->distribution.yield),
-                      new_yield = percent(is->result->distribution.yield);
+        if (!was || !is || !*was->result || !*is->result) continue;
+        const QString old_yield = percent((*was->result)->distribution.yield),
+                      new_yield = percent((*is->result)->distribution.yield);
         if (old_yield != new_yield)
             lines << QString("%1: yield %2 → %3").arg(qt(r.name), old_yield, new_yield);
     }
@@ -29,7 +29,7 @@ void add_findings(QStringList& lines, const Results& old_results, const Results&
                   LengthUnit unit) {
     const auto counted = [unit](const Results& r) {
         std::map<std::pair<std::string, JointId>, std::string> all;
-        for (const auto& f : r.findings)
+        for (const auto& f : r.checked.findings)
             all.emplace(std::pair{f.rule, f.joint}, in_words(f.message, unit));
         return all;
     };

@@ -1,7 +1,6 @@
 #include "presenter/holding.hpp"
 #include "presenter/text.hpp"
 #include <QStringList>
-#include <algorithm>
 
 namespace kollema::desktop {
 namespace {
@@ -34,8 +33,9 @@ QString short_words(contact::Motion motion) {
 
 PartHold hold_of(const Results& results, const InstanceId& instance) {
     const auto& parts = results.holding.parts;
-    const auto part = std::ranges::find(parts, instance, &assembly::HeldPart::instance);
-    if (part == parts.end()) return {};
+    const std::size_t at = results.project.instances.position(instance); // parts stand in this order
+    if (at >= parts.size()) return {};
+    const auto* part = &parts[at];
     PartHold hold{.note = short_words(part->freedom.motion),
                   .details = "Once the joints are tight it " + qt(contact::words(part->freedom)) + ".",
                   .moves = part->freedom.dof > 0};

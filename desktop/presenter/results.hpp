@@ -1,7 +1,7 @@
 #pragma once
 #include "assembly/holding.hpp"
 #include "assembly/requirement_result.hpp"
-#include "check/rules.hpp"
+#include "check/evaluation.hpp"
 #include "drawing/section.hpp"
 #include "quantity/format.hpp"
 #include "stack/monte_carlo.hpp"
@@ -18,7 +18,7 @@ struct CurvePoint {
 /// A requirement with everything its panel shows.
 struct GapResult {
     RequirementId id;
-    Result<assembly::RequirementResult> result;
+    std::shared_ptr<const check::Gap> result;
     std::vector<CurvePoint> curve;
     std::optional<assembly::Drawn> simulation;
 };
@@ -26,10 +26,9 @@ struct GapResult {
 /// Everything computed from one snapshot.  Sections are drawn when they are looked at, one at a time.
 struct Results {
     Project project; ///< the snapshot
-    assembly::Placement placement;
+    check::Evaluation checked;
     assembly::Holding holding; ///< what holds each part once the joints are tight
-    check::Findings findings;
-    std::vector<GapResult> gaps;
+    std::vector<std::shared_ptr<const GapResult>> gaps;
     std::optional<Failure> failure; ///< set when nothing could be computed at all
 };
 
@@ -37,8 +36,10 @@ struct Results {
 std::optional<Result<drawing::Section>> section_of(const Results& results, const JointId& joint,
                                                    LengthUnit unit);
 
-/// Computes all results; runs off the window's thread.  Empty when `keep_going` answers false.
+/// Computes all results, or takes them over from an earlier version of the project where nothing changed;
+/// runs off the window's thread.  Empty when `keep_going` answers false.
 std::shared_ptr<const Results> compute_results(const Project& project,
+                                               const std::shared_ptr<const Results>& before,
                                                const std::function<bool()>& keep_going);
 
 }

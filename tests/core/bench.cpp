@@ -2,7 +2,7 @@
 // changes.
 #include "assembly/requirement_result.hpp"
 #include "bench_parts.hpp"
-#include "check/rules.hpp"
+#include "check/evaluation.hpp"
 #include "edit/bench_edits.hpp"
 #include "edit/edits.hpp"
 #include "file/project_file.hpp"

@@ -1,6 +1,6 @@
 #include "assembly/requirement_result.hpp"
 #include "bench_parts.hpp"
-#include "check/rules.hpp"
+#include "check/evaluation.hpp"
 #include "joint/matched_features.hpp"
 
 using namespace kollema;

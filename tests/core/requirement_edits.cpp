@@ -1,7 +1,7 @@
 // Edits of requirements and of distances between holes, and what a file keeps of them.
+#include "assembly/surroundings.hpp"
 #include "bench_parts.hpp"
-#include "check/rules.hpp"
-#include "check/surroundings.hpp"
+#include "check/evaluation.hpp"
 #include "edit/change.hpp"
 #include <limits>
 
@@ -121,7 +121,7 @@ TEST_CASE("what surrounds a joint is a project of its own, and fixes are the sam
         on.members[0].instance = {"extra-" + std::to_string(i)};
         if (i < 8) large = must(edit::add_joint(large, on));
     }
-    const Project around = check::surroundings(large, {{"screws"}});
+    const Project around = assembly::Surroundings(large).of({{"screws"}});
     CHECK_FALSE(first_defect(around));
     CHECK(around.parts.size() == 2);
     CHECK(around.joints.size() == 1);

@@ -1,5 +1,5 @@
 #include "bench_parts.hpp"
-#include "check/rules.hpp"
+#include "check/evaluation.hpp"
 #include "shape/cylinder.hpp"
 #include <random>
 

@@ -1,6 +1,6 @@
 #pragma once
 // Drives the real window as a person does: keys, clicks, and waiting for the results.
-#include "check/rules.hpp"
+#include "check/evaluation.hpp"
 #include "figure_strip.hpp"
 #include "joint_map.hpp"
 #include "main_window.hpp"
@@ -98,9 +98,10 @@ struct Window {
         auto* line = find<QLabel>("refusal");
         return line->isVisible() ? line->text() : QString();
     }
-    double yield() { return results().gaps.front().result->distribution.yield; }
+    double yield() { return results().gaps.front()->result->value().distribution.yield; }
     auto findings_of(const std::string& rule) {
-        return std::ranges::count_if(results().findings, [&](const auto& f) { return f.rule == rule; });
+        return std::ranges::count_if(results().checked.findings,
+                                     [&](const auto& f) { return f.rule == rule; });
     }
     Hole hole(const char* part, const char* feature) const {
         return std::get<Hole>(

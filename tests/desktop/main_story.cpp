@@ -92,7 +92,7 @@ TEST_CASE("the main story, by keyboard and mouse: larger screws, what follows, a
     again.keys(Qt::Key_O, Qt::ControlModifier);
     CHECK(again.project() == mended);
     CHECK(again.yield() == yield_after);
-    CHECK(again.results().findings.size() == w.results().findings.size());
+    CHECK(again.results().checked.findings.size() == w.results().checked.findings.size());
     CHECK(again.window.windowTitle().startsWith("story.kollema"));
 }
 
@@ -276,5 +276,5 @@ TEST_CASE("many edits in a row leave the results of the last one", "[window]") {
     Window fresh;
     CHECK(w.project() == fresh.project());
     CHECK(w.yield() == fresh.yield());
-    CHECK(w.results().findings.size() == fresh.results().findings.size());
+    CHECK(w.results().checked.findings.size() == fresh.results().checked.findings.size());
 }

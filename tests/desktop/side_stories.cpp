@@ -76,7 +76,7 @@ TEST_CASE("a bolt with nut through four plates: length and holes follow a thickn
     REQUIRE(w.project().joints.front().members.size() == 4);
     if (inches) w.find<QComboBox>("thread")->setCurrentText("3/8-16UNC");
     w.settle();
-    const auto design = [&] { return *w.results().placement.designs.at({"frame-bolts"}); };
+    const auto design = [&] { return *w.results().checked.placement.designs.at({"frame-bolts"}); };
     // 32 + 2·1.6 + 6.8 + 1.25 = 43.25 and ISO 888; in inches 1 + 2·0.065 + 0.337 + 1/16 = 1.53 and quarters.
     CHECK(design().pieces.front().length_mm == Approx(inches ? 1.75 * 25.4 : 45).epsilon(1e-12));
     CHECK(design().pieces.size() == 4); // nut and two washers
@@ -138,7 +138,7 @@ TEST_CASE("a project from nothing: two parts, screwed and doweled, a gap, saved"
         confirm(form);
     });
     REQUIRE(w.project().requirements.size() == 1);
-    CHECK(w.results().gaps.front().result->nominal ==
+    CHECK(w.results().gaps.front()->result->value().nominal ==
           Approx(-40).epsilon(1e-9)); // 60 − 20, against the face's outward direction
     CHECK(w.yield() > 0.99);
     CHECK_FALSE(first_defect(w.project()));
@@ -213,7 +213,7 @@ TEST_CASE("limits can be opened to one side and closed again", "[window]") {
     Window w;
     w.type("upper_limit", "");
     CHECK_FALSE(w.project().requirements.front().upper_mm);
-    CHECK(w.results().gaps.front().result->distribution.above == 0);
+    CHECK(w.results().gaps.front()->result->value().distribution.above == 0);
     w.type("upper_limit", "25 + 0.4");
     CHECK(w.project().requirements.front().upper_mm == Approx(25.4).epsilon(1e-9));
     w.keys(Qt::Key_Z, Qt::ControlModifier);

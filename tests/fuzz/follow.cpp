@@ -1,7 +1,7 @@
 #include "follow.hpp"
 #include "assembly/placement.hpp"
 #include "assembly/requirement_result.hpp"
-#include "check/rules.hpp"
+#include "check/evaluation.hpp"
 #include "drawing/section.hpp"
 #include "file/project_file.hpp"
 #include <cctype>

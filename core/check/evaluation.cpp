@@ -1,0 +1,182 @@
+#include "check/evaluation.hpp"
+#include "assembly/joint_blocks.hpp"
+#include "assembly/surroundings.hpp"
+#include "check/rules.hpp"
+#include "joint/locating.hpp"
+#include <algorithm>
+#include <array>
+#include <set>
+
+namespace kollema::check {
+namespace {
+
+constexpr std::array joint_rules{matched_holes, joint_needs, edge_distance, clamps_only};
+
+/// Pairs of instances that some joint locates against each other.
+using LocatedPairs = std::set<std::pair<InstanceId, InstanceId>>;
+
+LocatedPairs located_pairs(const Project& project, const joint::Designs& designs) {
+    LocatedPairs pairs;
+    for (const auto& joint : project.joints) {
+        if (!joint::locates_across(designs, joint.id)) continue;
+        for (const auto& a : joint.members)
+            for (const auto& b : joint.members)
+                if (a.instance != b.instance) pairs.emplace(a.instance, b.instance);
+    }
+    return pairs;
+}
+
+bool is_located(const LocatedPairs& pairs, const Joint& joint) {
+    for (const auto& a : joint.members)
+        for (const auto& b : joint.members)
+            if (pairs.contains({a.instance, b.instance})) return true;
+    return false;
+}
+
+std::vector<Findings> findings_of_joint(const JointId& id, const KeptResults::OfJoint& what) {
+    std::vector<Findings> by_rule(joint_rules.size());
+    const auto placement = assembly::place(what.around);
+    if (!placement || !placement->designs.at(id)) return by_rule;
+    const auto& design = placement->designs.at(id);
+    const Joint& joint = *find(what.around, id);
+    const JointScene scene{
+        what.around,  *placement,  joint, *design, joint::needs(what.around, joint, design),
+        what.located, what.matters};
+    for (std::size_t r = 0; r < joint_rules.size(); ++r)
+        by_rule[r] = joint_rules[r](scene);
+    return by_rule;
+}
+
+class Evaluator {
+public:
+    Evaluator(const Project& project, const Evaluation* before, const std::function<bool()>& keep_going)
+        : project_(project),
+          before_(before ? &before->kept : nullptr),
+          keep_going_(keep_going),
+          surroundings_(project) {}
+
+    Result<std::optional<Evaluation>> run() {
+        if (!design_joints()) return std::nullopt;
+        auto placement = assembly::place(project_, designs_);
+        if (!placement) return tl::unexpected(placement.error());
+        done_.placement = std::move(*placement);
+        const assembly::JointBlocks blocks(project_, designs_);
+        if (!look_at_joints() || !look_at_parts() || !look_at_blocks(blocks) || !answer_gaps(blocks))
+            return std::nullopt;
+        look_at_all();
+        std::ranges::stable_sort(done_.findings, std::greater{}, &Finding::severity);
+        return std::move(done_);
+    }
+
+private:
+    bool goes_on() const { return !keep_going_ || keep_going_(); }
+    template <class All>
+    void add(const All& findings) {
+        done_.findings.insert(done_.findings.end(), findings.begin(), findings.end());
+    }
+
+    bool design_joints() {
+        for (const auto& joint : project_.joints) {
+            if (!goes_on()) return false;
+            designs_.emplace(joint.id, done_.kept.designs.take(
+                                           joint.id, surroundings_.of({joint.id}),
+                                           before_ ? &before_->designs : nullptr, [&](const Project& around) {
+                                               return joint::design(around, *find(around, joint.id));
+                                           }));
+        }
+        return true;
+    }
+
+    bool look_at_joints() {
+        const auto located = located_pairs(project_, designs_);
+        std::set<InstanceId> ends;
+        for (const auto& r : project_.requirements)
+            ends.insert({r.from.instance, r.to.instance});
+        for (const auto& joint : project_.joints) {
+            if (!goes_on()) return false;
+            const bool matters = std::ranges::any_of(
+                joint.members, [&](const Member& m) { return ends.contains(m.instance); });
+            done_.kept.joints.take(
+                joint.id, {done_.kept.designs.input(joint.id), is_located(located, joint), matters},
+                before_ ? &before_->joints : nullptr,
+                [&](const KeptResults::OfJoint& what) { return findings_of_joint(joint.id, what); });
+        }
+        for (std::size_t r = 0; r < joint_rules.size(); ++r)
+            for (const auto& joint : project_.joints)
+                add(done_.kept.joints[joint.id][r]);
+        return true;
+    }
+
+    bool look_at_parts() {
+        for (const auto& part : project_.parts) {
+            if (!goes_on()) return false;
+            add(done_.kept.parts.take(part.id, part, before_ ? &before_->parts : nullptr, hole_spacing));
+        }
+        return true;
+    }
+
+    bool look_at_blocks(const assembly::JointBlocks& blocks) {
+        for (const auto& joints : blocks.all()) {
+            if (!goes_on()) return false;
+            add(done_.kept.blocks.take(joints, surroundings_.of(joints), before_ ? &before_->blocks : nullptr,
+                                       fighting));
+        }
+        return true;
+    }
+
+    bool answer_gaps(const assembly::JointBlocks& blocks) {
+        for (const auto& r : project_.requirements) {
+            if (!goes_on()) return false;
+            const auto joints = blocks.between(r.from.instance, r.to.instance);
+            if (joints.empty()) { // nothing holds it, and what is missing is told from the whole
+                done_.gaps[r.id] =
+                    std::make_shared<const Gap>(assembly::evaluate(project_, done_.placement, r));
+                continue;
+            }
+            KeptResults::OfGap what{surroundings_.of(joints), {}, r};
+            for (const auto& instance : what.around.instances)
+                if (const auto frame = done_.placement.frames.find(instance.id);
+                    frame != done_.placement.frames.end())
+                    what.frames.insert(*frame);
+            done_.gaps[r.id] =
+                done_.kept.gaps.take(r.id, std::move(what), before_ ? &before_->gaps : nullptr,
+                                     [&](const KeptResults::OfGap& gap) {
+                                         assembly::Placement placement{.frames = gap.frames, .designs = {}};
+                                         for (const auto& joint : gap.around.joints)
+                                             placement.designs.emplace(joint.id, designs_.at(joint.id));
+                                         return std::make_shared<const Gap>(
+                                             assembly::evaluate(gap.around, placement, gap.requirement));
+                                     });
+        }
+        return true;
+    }
+
+    void look_at_all() {
+        const Snapshot snapshot{project_, done_.placement, done_.gaps};
+        for (const auto rule :
+             {patterns_apart, collisions, loose_parts, mixed_systems, requirement_met, not_in_stock})
+            add(rule(snapshot));
+    }
+
+    const Project& project_;
+    const KeptResults* before_;
+    const std::function<bool()>& keep_going_;
+    assembly::Surroundings surroundings_;
+    joint::Designs designs_;
+    Evaluation done_;
+};
+
+}
+
+Result<std::optional<Evaluation>> evaluate(const Project& project, const Evaluation* before,
+                                           const std::function<bool()>& keep_going) {
+    return Evaluator(project, before, keep_going).run();
+}
+
+Result<Findings> all_rules(const Project& project) {
+    auto evaluation = evaluate(project);
+    if (!evaluation) return tl::unexpected(evaluation.error());
+    return std::move((*evaluation)->findings);
+}
+
+}

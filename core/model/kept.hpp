@@ -1,0 +1,31 @@
+#pragma once
+#include <map>
+#include <memory>
+#include <utility>
+
+namespace kollema {
+
+/// Results that hang on the values from which they were computed: what is asked for again with an equal value
+/// is not computed again.  A value itself; copies share the results.
+template <class Key, class Input, class Output>
+class Kept {
+public:
+    /// The output for an input, taken over from `before` (of an earlier version of the project; may be null)
+    /// where its input under this key was equal.
+    template <class Compute>
+    const Output& take(const Key& key, Input input, const Kept* before, Compute compute) {
+        const auto old = before ? before->all_.find(key) : all_.end();
+        if (before && old != before->all_.end() && old->second->first == input)
+            return (all_[key] = old->second)->second;
+        auto output = compute(std::as_const(input));
+        return (all_[key] = std::make_shared<const Entry>(std::move(input), std::move(output)))->second;
+    }
+    const Output& operator[](const Key& key) const { return all_.at(key)->second; }
+    const Input& input(const Key& key) const { return all_.at(key)->first; }
+
+private:
+    using Entry = std::pair<Input, Output>;
+    std::map<Key, std::shared_ptr<const Entry>> all_;
+};
+
+}
