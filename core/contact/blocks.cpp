@@ -106,6 +106,7 @@ private:
 
 Blocks blocks(const Mechanism& mechanism) {
     Blocks all;
+    if (mechanism.bodies.empty()) return all;
     all.home.resize(mechanism.bodies.size());
     Search(mechanism, all).run();
     // Blocks were found from the far ends inward.
