@@ -127,13 +127,13 @@ private:
     bool answer_gaps(const assembly::JointBlocks& blocks) {
         for (const auto& r : project_.requirements) {
             if (!goes_on()) return false;
-            const auto joints = blocks.between(r.from.instance, r.to.instance);
-            if (joints.empty()) { // nothing holds it, and what is missing is told from the whole
-                done_.gaps[r.id] =
+            KeptResults::OfGap what{
+                surroundings_.of(blocks.between(r.from.instance, r.to.instance)), {}, r};
+            if (!find(what.around, r.from.instance) || !find(what.around, r.to.instance)) {
+                done_.gaps[r.id] = // nothing connects them, and what is missing is told from the whole
                     std::make_shared<const Gap>(assembly::evaluate(project_, done_.placement, r));
                 continue;
             }
-            KeptResults::OfGap what{surroundings_.of(joints), {}, r};
             for (const auto& instance : what.around.instances)
                 if (const auto frame = done_.placement.frames.find(instance.id);
                     frame != done_.placement.frames.end())

@@ -248,21 +248,31 @@ double ExactDistribution::add_size(const Contributor& c, double sensitivity) {
     return sigma * sigma;
 }
 
-/// Several of them: neighbours are put together, so that the number stays small.
-std::vector<ExactDistribution::Offset> ExactDistribution::few_of(std::vector<Offset> all) {
+/// All sums of one of each; where there are many, those that fall together are put together at their mean.
+std::vector<ExactDistribution::Offset> ExactDistribution::sums(const std::vector<Offset>& a,
+                                                               const std::vector<Offset>& b) {
     constexpr std::size_t most = 2000;
-    std::ranges::sort(all, {}, &Offset::by);
-    const std::size_t bunch = (all.size() + most - 1) / most;
-    std::vector<Offset> few;
-    for (std::size_t i = 0; i < all.size(); i += bunch) {
-        Offset put{0, 0};
-        for (std::size_t j = i; j < std::min(i + bunch, all.size()); ++j) {
-            put.by += all[j].weight * all[j].by;
-            put.weight += all[j].weight;
+    const auto [least_a, greatest_a] = std::ranges::minmax(a, {}, &Offset::by);
+    const auto [least_b, greatest_b] = std::ranges::minmax(b, {}, &Offset::by);
+    const double from = least_a.by + least_b.by, width = greatest_a.by + greatest_b.by - from;
+    const bool many = a.size() * b.size() > most && width > 0;
+    std::vector<Offset> all(many ? most : 0, Offset{0, 0});
+    for (const auto& one : a)
+        for (const auto& other : b) {
+            const Offset sum{one.weight * other.weight, one.by + other.by};
+            if (!many) {
+                all.push_back(sum);
+                continue;
+            }
+            auto& bin = all[std::min(most - 1, static_cast<std::size_t>((sum.by - from) / width * most))];
+            bin.by += sum.weight * sum.by;
+            bin.weight += sum.weight;
         }
-        if (put.weight > 0) few.push_back({put.weight, put.by / put.weight});
-    }
-    return few;
+    std::erase_if(all, [](const Offset& o) { return o.weight <= 0; });
+    if (many)
+        for (auto& bin : all)
+            bin.by /= bin.weight;
+    return all;
 }
 
 double ExactDistribution::add_float(const Play& play) {
@@ -300,11 +310,10 @@ void ExactDistribution::spread_pushed() {
         const double wide = std::abs(play.reach) * moments(play.clearance).sigma / 2;
         const auto pieces =
             static_cast<int>(std::clamp(std::ceil(2 * wide / std::max(smooth, 1e-300)), 1.0, most_pieces));
-        std::vector<Offset> all;
+        std::vector<Offset> own;
         for (const auto& r : radii_as_made(play.clearance, pieces))
-            for (const auto& other : offsets_)
-                all.push_back({r.weight * other.weight, play.reach * r.radius + other.by});
-        offsets_ = few_of(std::move(all));
+            own.push_back({r.weight, play.reach * r.radius});
+        offsets_ = sums(offsets_, own);
     }
 }
 

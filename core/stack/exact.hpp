@@ -35,7 +35,7 @@ private:
     double add_float(const Play& play);
     double add_pushed(const Play& play);
     void spread_pushed();
-    static std::vector<Offset> few_of(std::vector<Offset> all);
+    static std::vector<Offset> sums(const std::vector<Offset>& a, const std::vector<Offset>& b);
     double beyond(double gap, double side) const; ///< P(side·(S − gap) > 0)
     double beyond_last(double x, double side) const;
 
