@@ -172,7 +172,11 @@ private:
             m.row(i) = chosen[static_cast<std::size_t>(i)]->along();
         const Eigen::Matrix3d dual = m.inverse(); // column i: the shift that only direction i sees
         auto& shifts = datums_.shifts[feature];
+        const Feature& placed = *find(part_, feature);
+        const bool is_plane = std::holds_alternative<PlaneFace>(placed.shape);
         for (int i = 0; i < 3; ++i) {
+            // A plane face has no place along itself.
+            if (is_plane && std::abs(dual.col(i).dot(placed.frame.z)) < 1e-9) continue;
             const auto terms = along(*chosen[static_cast<std::size_t>(i)], feature);
             if (!terms) return tl::unexpected(terms.error());
             for (const auto& [size, factor] : *terms)

@@ -122,7 +122,9 @@ TEST_CASE("random trees of dimensions come true, whatever their order", "[chain]
                 (engine() % 2 ? dimension(p, from, to, along) : dimension(p, to, from, -along));
                 ++expected;
             }
-        std::shuffle(p.parts[0].dimensions.begin(), p.parts[0].dimensions.end(), engine);
+        std::vector<Dimension> shuffled(p.parts[0].dimensions.begin(), p.parts[0].dimensions.end());
+        std::shuffle(shuffled.begin(), shuffled.end(), engine);
+        p.parts[0].dimensions = shuffled;
         const auto datums = must(assembly::datums_of(p, p.parts[0], used));
         CAPTURE(trial, expected);
         CHECK(dimensions_come_true(datums, engine) == expected);
@@ -183,4 +185,18 @@ TEST_CASE("the datum is the face from which most dimensions lead", "[chain]") {
             CHECK(datums.sizes[s.size].size.plus == 0.5); // 200 long, ISO 2768-m
         }
     CHECK(untoleranced == 1);
+}
+
+TEST_CASE("a plane face is placed along its normal alone, so a long plate's middle does not matter",
+          "[chain]") {
+    Project p = with_holes({{50, 60}});
+    std::get<Block>(p.parts[0].body).length_mm = 9600; // ISO 2768-1 ends at 4 m
+    for (auto& feature : p.parts[0].features)
+        for (const auto& face : faces_of(p.parts[0].body))
+            if (face.id == feature.id) feature.frame = face.frame;
+    const auto datums = must(assembly::datums_of(p, p.parts[0], ids({"top", "left", "hole-0"})));
+    for (const auto& shift : datums.shifts.at({"top"}))
+        CHECK(shift.along.cross(z).norm() < 1e-12);
+    CHECK(datums.shifts.at({"left"}).empty()); // the datum itself
+    CHECK_FALSE(assembly::datums_of(p, p.parts[0], ids({"left", "right", "hole-0"})).has_value());
 }
