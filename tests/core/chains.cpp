@@ -363,6 +363,39 @@ TEST_CASE("a bolt floats in both parts, a screw in one", "[chain]") {
     };
     const double one = reach(last(asking(screwed(), r)));
     CHECK_THAT(reach(last(asking(bolted, r))), WithinRel(2 * one, 1e-3)); // both M6 in medium holes
+    // ISO 965-1, M6: pitch diameter of 6H up to 5.500, of 6g from 5.212; a nut is free to follow its bolt.
+    const auto tells = [&](const Project& p, const char* what) {
+        const auto remarks = last(asking(p, r)).chain.remarks;
+        return std::ranges::any_of(remarks,
+                                   [&](const std::string& text) { return text.find(what) != text.npos; });
+    };
+    CHECK(tells(screwed(), "±0.144 mm"));
+    CHECK_FALSE(tells(bolted, "centred in their threads"));
+}
+
+TEST_CASE("of a gap's points the one farthest beyond a limit answers, whichever limit it is", "[chain]") {
+    // A block turned by what its two pins' holes differ: at one end the gap opens as it closes at the other.
+    Project p = pinned({{-10, -10}, {-10, 10}}, 0.1);
+    p = sized(p, "block", "left", "dowels.1.2", Vector3::UnitX(), 0.02);
+    Requirement r = gap_between("plate", "left", "block", "left");
+    const auto at = [&](std::optional<double> lower, std::optional<double> upper, std::optional<Vector2> point) {
+        r.lower_mm = lower;
+        r.upper_mm = upper;
+        r.at = point;
+        return last(asking(p, r));
+    };
+    const auto free = at({}, {}, {});
+    REQUIRE(free.chain.place.at.size() >= 2);
+    double least = 1e9, greatest = -1e9, widest = 0;
+    for (const auto& point : free.chain.place.at) { // each end asked alone
+        const auto one = at({}, {}, Vector2(point.y() - 45, point.z() - 10));
+        least = std::min(least, one.worst_case->min);
+        greatest = std::max(greatest, one.worst_case->max);
+        widest = std::max(widest, one.worst_case->max - one.worst_case->min);
+    }
+    CHECK_THAT(free.worst_case->max - free.worst_case->min, WithinAbs(widest, 1e-9));
+    CHECK_THAT(at({}, free.nominal, {}).worst_case->max, WithinAbs(greatest, 1e-9));
+    CHECK_THAT(at(free.nominal, {}, {}).worst_case->min, WithinAbs(least, 1e-9));
 }
 
 TEST_CASE("where the fasteners rest is the requirement's choice", "[chain]") {

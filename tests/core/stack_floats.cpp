@@ -165,3 +165,28 @@ TEST_CASE("what is pushed brings the radius that is made", "[stack][exact]") {
         [](double c) { return std::clamp((0.08 + c / 2 - 0.05) / 0.1, 0.0, 1.0) / 0.01; }, 0.095, 0.105, 50);
     CHECK_THAT(both.below(0.08), WithinAbs(wanted, 1e-6));
 }
+
+TEST_CASE("moments of a float's law are those of the disc and the line, and its means agree", "[stack]") {
+    for (const bool disc : {true, false}) {
+        const FloatLaw law{disc, {{0.3, 0.5}, {0.7, 2}}};
+        const double second = (0.3 * 0.25 + 0.7 * 4) / (disc ? 4 : 3),
+                     fourth = (0.3 * 0.0625 + 0.7 * 16) / (disc ? 8 : 5);
+        CHECK_THAT(variance(law), WithinRel(second, 1e-12));
+        CHECK_THAT(mean_over(law, [](double y) { return y * y; }), WithinRel(second, 1e-8));
+        CHECK_THAT(mean_over(law, [](double y) { return y * y * y * y; }), WithinRel(fourth, 1e-8));
+        // The generating function e^(-2s)·E e^(sX), against the mean and against differences of itself.
+        for (const double s : {0.01, 0.5, 3.0, 9.0, 12.4, 12.6, 40.0, 300.0}) {
+            CAPTURE(disc, s);
+            const auto at = [&](double t) { return generating_value(law, t).real() * std::exp(2 * (t - s)); };
+            const auto g = generating(law, s);
+            const double step = 1e-3 / (1 + s);
+            CHECK_THAT(g.value.real(), WithinRel(at(s), 1e-12));
+            CHECK_THAT(g.first.real(), WithinRel((at(s + step) - at(s - step)) / (2 * step), 1e-4));
+            CHECK_THAT(g.second.real(),
+                       WithinRel((at(s + step) - 2 * at(s) + at(s - step)) / (step * step), 1e-4));
+            if (s < 50)
+                CHECK_THAT(at(s), WithinRel(mean_over(law, [&](double y) { return std::exp(s * (y - 2)); }),
+                                            1e-7));
+        }
+    }
+}

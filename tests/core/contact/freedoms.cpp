@@ -398,3 +398,34 @@ TEST_CASE("blocks hang together without any one of their bodies, and share one b
             CHECK(contact::way_to_ground(all, body).size() >= 1);
     }
 }
+
+TEST_CASE("each contact alone stops what its shape says", "[contact]") {
+    // Of a body that one contact touches: what it still can, slides x y z then turns x y z, in the contact's own
+    // frame; written down from the shapes.
+    const std::map<Type, const char*> can{
+        {Type::seat, "xy...Z"},     // a plane on a plane
+        {Type::midplane, "xy...Z"}, // the same between two
+        {Type::pin, "..zXYZ"},      // short, so that it tilts
+        {Type::shaft, "..z..Z"},    // long
+        {Type::slot, "x.zXYZ"},     // open along x
+        {Type::guide, "x.z.YZ"},    // open along x, and long: it turns about the slot's cross axis
+        {Type::key, "xy.XYZ"},      // between two faces, narrow
+        {Type::point, "xy.XYZ"},    // a ball on a plane
+        {Type::ring, "xy.XYZ"},     // held endways only
+        {Type::line, "xy.X.Z"},     // a cylinder along x on a plane: it rolls about itself
+        {Type::ball, "...XYZ"},     //
+        {Type::hinge, ".....Z"},    {Type::taper, ".....Z"}, {Type::slide, "..z..."},
+        {Type::fixed, "......"},    {Type::loose, "xyzXYZ"},
+        {Type::clamp, "..zXY."}, // friction holds what slides and turns on its face
+    };
+    CHECK(can.size() + 1 == contact::type_count); // a screw couples two
+    Dice dice(8);
+    for (const auto& [type, letters] : can)
+        for (int trial = 0; trial < 4; ++trial) {
+            const auto c = touching(type, 0, 1, dice.point(50), dice.direction(), dice.direction());
+            const auto free = contact::can_move(mechanism(2, {c}), 1, c.frame);
+            CAPTURE(name(type), letters);
+            for (std::size_t i = 0; i < 6; ++i)
+                CHECK(free[i] == (letters[i] != '.'));
+        }
+}
