@@ -35,13 +35,13 @@ bool is_located(const LocatedPairs& pairs, const Joint& joint) {
 
 std::vector<Findings> findings_of_joint(const JointId& id, const KeptResults::OfJoint& what) {
     std::vector<Findings> by_rule(joint_rules.size());
-    const auto placement = assembly::place(what.around);
+    const Project& around = *what.around;
+    const auto placement = assembly::place(around);
     if (!placement || !placement->designs.at(id)) return by_rule;
     const auto& design = placement->designs.at(id);
-    const Joint& joint = *find(what.around, id);
-    const JointScene scene{
-        what.around,  *placement,  joint, *design, joint::needs(what.around, joint, design),
-        what.located, what.matters};
+    const Joint& joint = *find(around, id);
+    const JointScene scene{around,       *placement,  joint, *design, joint::needs(around, joint, design),
+                           what.located, what.matters};
     for (std::size_t r = 0; r < joint_rules.size(); ++r)
         by_rule[r] = joint_rules[r](scene);
     return by_rule;
@@ -97,7 +97,7 @@ private:
             const bool matters = std::ranges::any_of(
                 joint.members, [&](const Member& m) { return ends.contains(m.instance); });
             done_.kept.joints.take(
-                joint.id, {done_.kept.designs.input(joint.id), is_located(located, joint), matters},
+                joint.id, {{done_.kept.designs.input(joint.id)}, is_located(located, joint), matters},
                 before_ ? &before_->joints : nullptr,
                 [&](const KeptResults::OfJoint& what) { return findings_of_joint(joint.id, what); });
         }
@@ -118,8 +118,10 @@ private:
     bool look_at_blocks(const assembly::JointBlocks& blocks) {
         for (const auto& joints : blocks.all()) {
             if (!goes_on()) return false;
-            add(done_.kept.blocks.take(joints, surroundings_.of(joints), before_ ? &before_->blocks : nullptr,
-                                       fighting));
+            auto around = joints.size() == 1 ? done_.kept.designs.input(joints.front())
+                                             : std::make_shared<const Project>(surroundings_.of(joints));
+            add(done_.kept.blocks.take(joints, {std::move(around)}, before_ ? &before_->blocks : nullptr,
+                                       [](const Shared<Project>& block) { return fighting(*block); }));
         }
         return true;
     }
@@ -127,8 +129,7 @@ private:
     bool answer_gaps(const assembly::JointBlocks& blocks) {
         for (const auto& r : project_.requirements) {
             if (!goes_on()) return false;
-            KeptResults::OfGap what{
-                surroundings_.of(blocks.between(r.from.instance, r.to.instance)), {}, r};
+            KeptResults::OfGap what{surroundings_.of(blocks.between(r.from.instance, r.to.instance)), {}, r};
             if (!find(what.around, r.from.instance) || !find(what.around, r.to.instance)) {
                 done_.gaps[r.id] = // nothing connects them, and what is missing is told from the whole
                     std::make_shared<const Gap>(assembly::evaluate(project_, done_.placement, r));

@@ -8,7 +8,7 @@ namespace kollema::check {
 /// it was found.
 struct KeptResults {
     struct OfJoint {
-        Project around;
+        Shared<Project> around;
         bool located = false, matters = false;
         bool operator==(const OfJoint&) const = default;
     };
@@ -21,7 +21,7 @@ struct KeptResults {
     Kept<JointId, Project, Result<kind::Design>> designs;
     Kept<JointId, OfJoint, std::vector<Findings>> joints; ///< by rule
     Kept<PartId, Part, Findings> parts;
-    Kept<std::vector<JointId>, Project, Findings> blocks;
+    Kept<std::vector<JointId>, Shared<Project>, Findings> blocks;
     Kept<RequirementId, OfGap, std::shared_ptr<const Gap>> gaps;
 };
 

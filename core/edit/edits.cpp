@@ -1,4 +1,5 @@
 #include "edit/change.hpp"
+#include "joint/design.hpp"
 #include "joint/matched_features.hpp"
 #include "quantity/format.hpp"
 #include "standards/materials.hpp"
@@ -33,9 +34,10 @@ Result<void> no_defect(const Project& project) {
     return {};
 }
 
-/// What every edit ends with: joints write their holes anew, and the result is one that a file may hold.
-Edited settled(Project project) {
-    auto after = joint::with_matched_features(std::move(project));
+/// What every edit ends with: joints around which it changed something write their holes anew, and the result
+/// is one that a file may hold.
+Edited settled(Project project, const Project& before) {
+    auto after = joint::with_matched_features(std::move(project), &before);
     if (!after) return after;
     if (auto ok = no_defect(*after); !ok) return tl::unexpected(ok.error());
     return after;
@@ -48,7 +50,7 @@ Edited with_part(const Project& project, const PartId& id, Change change) {
     Part* part = after.parts.find(id);
     if (!part) return unknown("part", id.text);
     if (Result<void> done = change(*part); !done) return tl::unexpected(done.error());
-    return settled(std::move(after));
+    return settled(std::move(after), project);
 }
 
 template <class Change>
@@ -57,7 +59,7 @@ Edited with_joint(const Project& project, const JointId& id, Change change) {
     Joint* j = after.joints.find(id);
     if (!j) return unknown("joint", id.text);
     if (Result<void> done = change(*j); !done) return tl::unexpected(done.error());
-    return settled(std::move(after));
+    return settled(std::move(after), project);
 }
 
 Result<void> check_name(const std::string& name) {
@@ -133,7 +135,7 @@ Edited add_block(const Project& project, std::string name, const Block& size, st
                            .features = faces_of(size),
                            .dimensions = {}});
     after.instances.push_back({.id = {id}, .part = {id}, .grounded = project.instances.empty()});
-    return settled(std::move(after));
+    return settled(std::move(after), project);
 }
 
 Edited rename_part(const Project& project, const PartId& part, std::string name) {
@@ -211,7 +213,7 @@ Edited add_requirement(const Project& project, Requirement requirement) {
     requirement.id = {new_id(project, requirement.name)};
     after.requirements.push_back(std::move(requirement));
     if (auto ok = no_defect(after); !ok) return tl::unexpected(ok.error());
-    return settled(std::move(after));
+    return settled(std::move(after), project);
 }
 
 Edited change_requirement(const Project& project, const Requirement& requirement) {
@@ -226,7 +228,7 @@ Edited change_requirement(const Project& project, const Requirement& requirement
         return refused(fmt::format("{} to {} mm", plain(*lower), plain(*upper)),
                        "the lower limit is above the upper one", "Exchange them");
     *r = requirement;
-    return settled(std::move(after));
+    return settled(std::move(after), project);
 }
 
 Edited set_limits(const Project& project, const RequirementId& requirement, std::optional<double> lower_mm,
@@ -280,7 +282,7 @@ Edited set_hole(const Project& project, const PartId& part, const FeatureId& fea
     f->shape = hole;
     if (f->owner) f->owner->set_by_hand = true;
     if (auto ok = no_defect(after); !ok) return tl::unexpected(ok.error());
-    return settled(std::move(after));
+    return settled(std::move(after), project);
 }
 
 Edited match_hole(const Project& project, const PartId& part, const FeatureId& feature) {
@@ -292,6 +294,7 @@ namespace {
 /// One change made to a project that is settled later.
 struct Make {
     Project& after;
+    const Project& before;
 
     Result<void> operator()(const SetParameter& c) const {
         Joint* j = after.joints.find(c.joint);
@@ -318,7 +321,11 @@ struct Make {
         Feature* feature = part ? part->features.find(c.feature) : nullptr;
         if (!feature || !feature->owner)
             return refused(c.feature.text, "no joint owns this hole", "Choose a hole of a joint");
+        const auto& owner = *feature->owner;
+        const auto design = joint::design(after, *find(after, owner.joint));
+        if (!design) return tl::unexpected(design.error());
         feature->owner->set_by_hand = false;
+        feature->shape = design->shapes[owner.member].hole;
         return {};
     }
     Result<void> operator()(const SetPlaces& c) const {
@@ -345,7 +352,7 @@ struct Make {
         return {};
     }
     Result<void> operator()(const SetHoleDistances& c) const {
-        auto with_holes = settled(after); // the holes must be there before they have distances
+        auto with_holes = settled(after, before); // the holes must be there before they have distances
         if (with_holes) with_holes = set_hole_distances(*with_holes, c.joint, c.half_mm);
         if (!with_holes) return tl::unexpected(with_holes.error());
         after = std::move(*with_holes);
@@ -363,8 +370,8 @@ struct Make {
 Edited apply(const Project& project, const std::vector<Change>& changes) {
     Project after = project;
     for (const auto& change : changes)
-        if (auto done = std::visit(Make{after}, change); !done) return tl::unexpected(done.error());
-    return settled(std::move(after));
+        if (auto done = std::visit(Make{after, project}, change); !done) return tl::unexpected(done.error());
+    return settled(std::move(after), project);
 }
 
 }

@@ -60,11 +60,36 @@ bool still_owned(const Project& project, const PartId& part, const Feature& feat
 
 }
 
-Result<Project> with_matched_features(Project project) {
+namespace {
+
+/// Nothing that its holes follow from has changed, and they are all there.
+bool is_as_before(const Project& project, const Project& before, const Joint& joint) {
+    const Joint* old = find(before, joint.id);
+    if (!old || *old != joint) return false;
+    for (std::size_t m = 0; m < joint.members.size(); ++m) {
+        const Part *part = part_of(project, joint.members[m].instance),
+                   *old_part = part_of(before, joint.members[m].instance);
+        if (!old_part || old_part->id != part->id || old_part->body != part->body ||
+            old_part->material != part->material)
+            return false;
+        for (std::size_t p = 0; p < joint.places.size(); ++p) {
+            const Feature *hole = find(*part, usual_hole_id(joint.id, m, p)),
+                          *old_hole = find(*old_part, usual_hole_id(joint.id, m, p));
+            if (!hole || !owns(hole->owner, joint.id, m, p) || !old_hole || *hole != *old_hole) return false;
+        }
+    }
+    return true;
+}
+
+}
+
+Result<Project> with_matched_features(Project project, const Project* before) {
+    const bool all = !before || before->workshop != project.workshop;
     for (auto& part : project.parts)
         erase_if(part.features, [&](const Feature& f) { return !still_owned(project, part.id, f); });
     const auto unusual = unusual_holes(project);
     for (const auto& joint : project.joints) {
+        if (!all && is_as_before(project, *before, joint)) continue;
         const auto designed = design(project, joint);
         if (!designed) return tl::unexpected(designed.error());
         for (std::size_t m = 0; m < joint.members.size(); ++m) {

@@ -5,6 +5,14 @@
 
 namespace kollema {
 
+/// A value that others hold too: equal at once where it is the same object.
+template <class T>
+struct Shared {
+    std::shared_ptr<const T> value;
+    const T& operator*() const { return *value; }
+    bool operator==(const Shared& other) const { return value == other.value || *value == *other.value; }
+};
+
 /// Results that hang on the values from which they were computed: what is asked for again with an equal value
 /// is not computed again.  A value itself; copies share the results.
 template <class Key, class Input, class Output>
@@ -21,7 +29,10 @@ public:
         return (all_[key] = std::make_shared<const Entry>(std::move(input), std::move(output)))->second;
     }
     const Output& operator[](const Key& key) const { return all_.at(key)->second; }
-    const Input& input(const Key& key) const { return all_.at(key)->first; }
+    std::shared_ptr<const Input> input(const Key& key) const {
+        const auto& entry = all_.at(key);
+        return {entry, &entry->first};
+    }
 
 private:
     using Entry = std::pair<Input, Output>;
