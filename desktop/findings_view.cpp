@@ -1,11 +1,17 @@
 #include "findings_view.hpp"
+#include "findings_model.hpp"
 #include "presenter/text.hpp"
+#include "theme.hpp"
 #include <QFrame>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QListView>
+#include <QPainter>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QStyledItemDelegate>
 #include <QVBoxLayout>
+#include <algorithm>
 
 namespace kollema::desktop {
 namespace {
@@ -18,49 +24,102 @@ QLabel* wrapped(const QString& text, QWidget* parent) {
     return label;
 }
 
+/// A row: the severity's colour at its left side, and two lines of what was found.
+class FindingDelegate : public QStyledItemDelegate {
+public:
+    using QStyledItemDelegate::QStyledItemDelegate;
+
+    QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex&) const override {
+        return {100, 2 * option.fontMetrics.lineSpacing() + 2 * margin};
+    }
+    void paint(QPainter* painter, const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override {
+        painter->save();
+        const QRect row = option.rect.adjusted(0, 1, -2, -1);
+        const auto how = static_cast<Severity>(index.data(FindingsModel::severity).toInt());
+        const bool chosen = option.state.testFlag(QStyle::State_Selected);
+        painter->fillRect(row, chosen ? theme().selection : theme().sheet);
+        painter->fillRect(QRect(row.left(), row.top(), 4, row.height()), colour(how));
+        painter->setPen(theme().ink);
+        painter->setFont(option.font);
+        painter->drawText(row.adjusted(10, 0, -2, 0), Qt::AlignVCenter | Qt::TextWordWrap,
+                          in_two_lines(index.data().toString(), option.fontMetrics, row.width() - 14));
+        if (option.state.testFlag(QStyle::State_HasFocus)) {
+            painter->setPen(QPen(theme().accent, 2));
+            painter->drawRect(row.adjusted(1, 1, -1, -1));
+        }
+        painter->restore();
+    }
+
+private:
+    static constexpr int margin = 4;
+
+    /// As much of a text as two lines hold.
+    static QString in_two_lines(const QString& text, const QFontMetrics& font, int width) {
+        const int lines = font.lineSpacing() * 2 + 1;
+        if (font.boundingRect(QRect(0, 0, width, 10'000), Qt::TextWordWrap, text).height() <= lines)
+            return text;
+        return font.elidedText(text, Qt::ElideRight, 2 * width - 30);
+    }
+};
+
 }
 
 FindingsView::FindingsView(QWidget* parent)
     : QWidget(parent),
       heading_(new QLabel(this)),
-      list_(new QVBoxLayout) {
+      none_(wrapped("", this)),
+      model_(new FindingsModel(this)),
+      list_(new QListView(this)),
+      card_(new QScrollArea(this)) {
     setAccessibleName("Findings");
     heading_->setObjectName("heading");
-    auto* inner = new QWidget;
-    inner->setLayout(list_);
-    list_->setContentsMargins(0, 0, 4, 0);
-    list_->setSpacing(6);
-    auto* scroll = new QScrollArea(this);
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setWidget(inner);
+    list_->setObjectName("findings");
+    list_->setAccessibleName("Findings, the worst first");
+    list_->setModel(model_);
+    list_->setItemDelegate(new FindingDelegate(list_));
+    list_->setUniformItemSizes(true); // thousands of rows are laid out at once
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list_->setFrameShape(QFrame::NoFrame);
+    card_->setWidgetResizable(true);
+    card_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    card_->setFrameShape(QFrame::NoFrame);
+    connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, &FindingsView::show_chosen);
+    connect(list_, &QListView::activated, this, [this](const QModelIndex& index) {
+        const auto* finding = model_->finding(index.row());
+        if (finding && !finding->joint.text.empty()) emit joint_asked(finding->joint);
+    });
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->addWidget(heading_);
-    column->addWidget(scroll);
+    column->addWidget(none_);
+    column->addWidget(list_, 2);
+    column->addWidget(card_, 3);
 }
 
 void FindingsView::show_findings(const check::Findings& findings, bool anything_to_check, LengthUnit unit) {
+    const auto* chosen = model_->finding(list_->currentIndex().row());
+    const auto before = chosen ? std::optional(*chosen) : std::nullopt;
     unit_ = unit;
-    preview_ = nullptr;
-    while (auto* item = list_->takeAt(0)) {
-        if (item->widget()) item->widget()->deleteLater();
-        delete item;
-    }
-    int errors = 0, others = 0;
-    for (const auto& finding : findings) {
-        (finding.severity == Severity::error ? errors : others)++;
-        list_->addWidget(make_card(finding));
-    }
-    if (findings.empty())
-        list_->addWidget(wrapped(anything_to_check
-                                     ? "Nothing found: holes match, threads hold, gaps are kept."
-                                     : "Nothing to check yet: join two parts first.",
-                                 this));
-    list_->addStretch(1);
-    count_text_ = findings.empty() ? QStringLiteral("Findings: none")
-                                   : QString("Findings: %1 to mend, %2 to know").arg(errors).arg(others);
+    model_->show(findings, unit);
+    const auto errors = std::ranges::count(findings, Severity::error, &check::Finding::severity);
+    count_text_ =
+        findings.empty()
+            ? QStringLiteral("Findings: none")
+            : QString("Findings: %1 to mend, %2 to know").arg(errors).arg(std::ssize(findings) - errors);
     heading_->setText(count_text_);
+    none_->setText(anything_to_check ? "Nothing found: holes match, threads hold, gaps are kept."
+                                     : "Nothing to check yet: join two parts first.");
+    none_->setVisible(findings.empty());
+    list_->setVisible(!findings.empty());
+    list_->setCurrentIndex(model_->index(before ? model_->row_like(*before) : 0));
+    show_chosen();
+}
+
+void FindingsView::show_chosen() {
+    preview_ = nullptr;
+    const auto* finding = model_->finding(list_->currentIndex().row());
+    card_->setWidget(finding ? make_card(*finding) : new QWidget);
 }
 
 void FindingsView::set_outdated(bool outdated) {
@@ -68,7 +127,7 @@ void FindingsView::set_outdated(bool outdated) {
 }
 
 QWidget* FindingsView::make_card(const check::Finding& finding) {
-    auto* card = new QFrame(this);
+    auto* card = new QFrame;
     card->setObjectName("card");
     card->setProperty("severity", qt(name(finding.severity)));
     auto* column = new QVBoxLayout(card);
@@ -93,6 +152,7 @@ QWidget* FindingsView::make_card(const check::Finding& finding) {
                 [this, joint = finding.joint] { emit joint_asked(joint); });
         column->addWidget(show, 0, Qt::AlignLeft);
     }
+    column->addStretch(1);
     return card;
 }
 

@@ -2,12 +2,16 @@
 #include "check/finding.hpp"
 #include <QWidget>
 
-class QVBoxLayout;
 class QLabel;
+class QListView;
+class QScrollArea;
 
 namespace kollema::desktop {
 
-/// Findings as a conversation: what, why, and fixes that can be looked at before they are made.
+class FindingsModel;
+
+/// Findings as a conversation: a list of what was found; of the chosen one why, and fixes that can be looked
+/// at before they are made.
 class FindingsView : public QWidget {
     Q_OBJECT
 public:
@@ -23,13 +27,16 @@ signals:
     void apply_asked(const check::Fix& fix);
 
 private:
+    void show_chosen();
     QWidget* make_card(const check::Finding& finding);
     QWidget* make_fix(const check::Fix& fix, QWidget* card);
 
     LengthUnit unit_ = LengthUnit::mm;
-    QLabel* heading_;
-    QVBoxLayout* list_;
-    QLabel* preview_ = nullptr; ///< of the card that asked last
+    QLabel *heading_, *none_;
+    FindingsModel* model_;
+    QListView* list_;
+    QScrollArea* card_;         ///< of the chosen finding
+    QLabel* preview_ = nullptr; ///< of the fix that was asked last
     QString count_text_;
 };
 

@@ -83,6 +83,20 @@ struct Window {
         QTest::keyClicks(edit, text);
         QTest::keyClick(edit, Qt::Key_Return);
     }
+    /// Clicks the finding of which something says this.
+    void choose_finding(const QString& text) {
+        settle();
+        auto* list = find<QListView>("findings");
+        int row = 0;
+        while (row < list->model()->rowCount() &&
+               !list->model()->index(row, 0).data(Qt::ToolTipRole).toString().contains(text))
+            ++row;
+        REQUIRE(row < list->model()->rowCount());
+        const auto index = list->model()->index(row, 0);
+        list->scrollTo(index);
+        QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualRect(index).center());
+        REQUIRE(list->currentIndex() == index);
+    }
     void press_button(const QString& accessible_name) {
         QPushButton* wanted = nullptr;
         const auto there = [&] { // a new card shows itself when the events are through

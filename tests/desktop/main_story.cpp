@@ -62,9 +62,11 @@ TEST_CASE("the main story, by keyboard and mouse: larger screws, what follows, a
 
     // A fix, looked at first, then done by a click.
     const Project with_m8 = w.project();
+    w.choose_finding("Take length");
     w.press_button("Do it: Take length");
     CHECK(w.findings_of("thread-engagement") == 0);
     CHECK(w.project() != with_m8);
+    w.choose_finding("Add two dowels");
     w.press_button("Do it: Add two dowels");
     CHECK(w.yield() > 0.9973);
     const Project mended = w.project();
@@ -99,6 +101,7 @@ TEST_CASE("the main story, by keyboard and mouse: larger screws, what follows, a
 TEST_CASE("a fix shows what it would change before it is done", "[window]") {
     Window w;
     const Project before = w.project();
+    w.choose_finding("two dowels");
     for (auto* button : w.window.findChildren<QPushButton*>("preview"))
         if (button->accessibleDescription().contains("two dowels")) QTest::mouseClick(button, Qt::LeftButton);
     const auto shown = [&] {

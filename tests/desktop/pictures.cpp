@@ -61,6 +61,7 @@ TEST_CASE("pictures", "[.pictures]") {
     shoot(w.window, "main-window.png");
     w.find<QComboBox>("thread")->setCurrentText("M8");
     w.settle();
+    w.choose_finding("Take length");
     for (auto* button : w.window.findChildren<QPushButton*>("preview"))
         if (button->accessibleDescription().contains("length")) QTest::mouseClick(button, Qt::LeftButton);
     QTest::qWait(800);
