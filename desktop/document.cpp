@@ -12,14 +12,14 @@ public:
     EditCommand(Document& document, const QString& text, Project after)
         : QUndoCommand(text),
           document_(document),
-          before_(document.project()),
-          after_(std::move(after)) {}
+          before_(document.snapshot()),
+          after_(std::make_shared<const Project>(std::move(after))) {}
     void redo() override { document_.show(after_); }
     void undo() override { document_.show(before_); }
 
 private:
     Document& document_;
-    Project before_, after_;
+    std::shared_ptr<const Project> before_, after_;
 };
 
 }
@@ -38,7 +38,7 @@ bool Document::apply(const QString& text, Result<Project> after) {
         emit edit_refused(message(after.error()));
         return false;
     }
-    if (*after == project_) return true; // nothing to undo
+    if (*after == *project_) return true; // nothing to undo
     tell_consequences_ = true;
     undo_.push(new EditCommand(*this, text, std::move(*after)));
     return true;
@@ -49,7 +49,7 @@ void Document::open(const Project& project, const QString& path) {
     path_ = path;
     tell_consequences_ = false;
     results_.reset();
-    show(project);
+    show(std::make_shared<const Project>(project));
     emit path_changed();
 }
 
@@ -59,8 +59,8 @@ void Document::saved_as(const QString& path) {
     emit path_changed();
 }
 
-void Document::show(const Project& project) {
-    project_ = project;
+void Document::show(std::shared_ptr<const Project> project) {
+    project_ = std::move(project);
     up_to_date_ = false;
     emit project_changed();
     recompute();
@@ -74,24 +74,22 @@ void Document::recompute() {
     stop_computing();
     stop_ = std::make_shared<std::atomic<bool>>(false);
     // The watcher forgets the older computation; that one sees its stop flag and ends by itself.
-    watcher_.setFuture(QtConcurrent::run(
-        [project = project_, before = results_, stop = stop_]() -> std::shared_ptr<const Results> {
-            return compute_results(project, before, [&] { return !*stop; });
-        }));
+    watcher_.setFuture(QtConcurrent::run([project = project_, before = results_, tell = tell_consequences_,
+                                          unit = unit_, stop = stop_]() -> Computed {
+        Computed done{compute_results(project, before, [&] { return !*stop; }), {}};
+        if (done.results && before && tell) done.consequences = changes_between(*before, *done.results, unit);
+        return done;
+    }));
 }
 
 void Document::take_results() {
     if (watcher_.isCanceled() || watcher_.future().resultCount() == 0) return;
-    auto results = watcher_.result();
-    if (!results) return;
-    QStringList consequences;
-    if (tell_consequences_ && results_)
-        consequences = changes_between(project_of_results_, *results_, project_, *results, unit_);
-    results_ = std::move(results);
-    project_of_results_ = project_;
+    const Computed done = watcher_.result();
+    if (!done.results) return;
+    results_ = done.results;
     up_to_date_ = true;
     emit results_changed();
-    if (!consequences.isEmpty()) emit edit_landed(consequences);
+    if (!done.consequences.isEmpty()) emit edit_landed(done.consequences);
     tell_consequences_ = true;
 }
 

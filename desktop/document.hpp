@@ -5,6 +5,7 @@
 #include <QFutureWatcher>
 #include <QObject>
 #include <QString>
+#include <QStringList>
 #include <QUndoStack>
 #include <atomic>
 #include <memory>
@@ -19,7 +20,8 @@ public:
     explicit Document(QObject* parent = nullptr);
     ~Document() override;
 
-    const Project& project() const { return project_; }
+    const Project& project() const { return *project_; }
+    std::shared_ptr<const Project> snapshot() const { return project_; } ///< stays as it is now
     /// The newest results; they belong to project() only when up_to_date().
     const Results* results() const { return results_.get(); }
     std::shared_ptr<const Results> shared_results() const { return results_; }
@@ -33,7 +35,7 @@ public:
 
     void open(const Project& project, const QString& path); ///< forgets the undo history
     void saved_as(const QString& path);
-    void show(const Project& project); ///< used by the undo commands
+    void show(std::shared_ptr<const Project> project); ///< used by the undo commands
 
     /// Becomes true when the project changes or closes: whatever computes from a copy of it may end then.
     std::shared_ptr<const std::atomic<bool>> stop_flag() const { return stop_; }
@@ -50,7 +52,12 @@ private:
     void take_results();
     void stop_computing();
 
-    Project project_, project_of_results_;
+    /// Results and what they changed since those before, told on the thread that computed them.
+    struct Computed {
+        std::shared_ptr<const Results> results;
+        QStringList consequences;
+    };
+    std::shared_ptr<const Project> project_ = std::make_shared<const Project>();
     QString path_;
     LengthUnit unit_ = LengthUnit::mm;
     QUndoStack undo_;
@@ -58,7 +65,7 @@ private:
     bool up_to_date_ = false;
     bool tell_consequences_ = false;
     std::shared_ptr<std::atomic<bool>> stop_;
-    QFutureWatcher<std::shared_ptr<const Results>> watcher_;
+    QFutureWatcher<Computed> watcher_;
 };
 
 }

@@ -70,8 +70,8 @@ QWidget* FitBench::build_left() {
     connect(add, &QPushButton::clicked, this, &FitBench::pair_wished);
     connect(remove, &QPushButton::clicked, this, [this] { emit pair_unwished(chosen_); });
     connect(pairs_, &QListWidget::currentRowChanged, this, [this](int row) {
-        if (row < 0 || row >= static_cast<int>(project_.pairs.size())) return;
-        choose(project_.pairs[static_cast<std::size_t>(row)].id);
+        if (row < 0 || row >= static_cast<int>(project_pairs_.size())) return;
+        choose(project_pairs_[static_cast<std::size_t>(row)].id);
     });
     connect(figures_, &FigureStrip::change_wished, this,
             [this](const QString& key, const QString& value) { emit figure_wished(chosen_, key, value); });
@@ -150,26 +150,26 @@ void FitBench::show_sheet(int index) {
     sheets_->setCurrentIndex(index);
 }
 
-const FitPair* FitBench::pair() const { return kollema::find(project_, chosen_); }
+const FitPair* FitBench::pair() const { return project_pairs_.find(chosen_); }
 
 void FitBench::choose(const PairId& id) {
     chosen_ = id;
     const QSignalBlocker quiet(pairs_);
     for (int row = 0; row < pairs_->count(); ++row)
-        if (project_.pairs[static_cast<std::size_t>(row)].id == id) pairs_->setCurrentRow(row);
+        if (project_pairs_[static_cast<std::size_t>(row)].id == id) pairs_->setCurrentRow(row);
     show_pair();
 }
 
 void FitBench::show_project(const Project& project, LengthUnit unit) {
-    const bool same =
-        project.pairs == project_.pairs && project.workshop == project_.workshop && unit == unit_;
-    project_ = project;
+    const bool same = project.pairs == project_pairs_ && project.workshop == workshop_ && unit == unit_;
+    project_pairs_ = project.pairs;
+    workshop_ = project.workshop;
     unit_ = unit;
     if (same && result_) return;
     const QSignalBlocker quiet(pairs_);
     pairs_->clear();
-    if (!pair()) chosen_ = project_.pairs.empty() ? PairId{} : project_.pairs.front().id;
-    for (const auto& p : project_.pairs) {
+    if (!pair()) chosen_ = project_pairs_.empty() ? PairId{} : project_pairs_.front().id;
+    for (const auto& p : project_pairs_) {
         pairs_->addItem(
             QString("%1 %2   %3").arg(qt(plain(from_mm(p.nominal_mm, unit_), 6)), qt(p.fit), qt(p.name)));
         pairs_->item(pairs_->count() - 1)->setToolTip(qt(p.name));
@@ -216,8 +216,8 @@ void FitBench::show_pair() {
     play_->show_pair(*p, r, unit_);
     press_->show_pair(*p, r, unit_);
     bearing_->show_pair(*p, r, unit_);
-    advice_->show_pair(*p, processes_at_hand(project_.workshop), unit_);
-    processes_->show_processes(project_.workshop, *p, unit_);
+    advice_->show_pair(*p, processes_at_hand(workshop_), unit_);
+    processes_->show_processes(workshop_, *p, unit_);
 }
 
 /// A bearing's ring is no zone of ISO 286: "ring/j6".

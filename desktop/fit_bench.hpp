@@ -43,7 +43,8 @@ private:
     const FitPair* pair() const;
     static QString shown_fit(const standards::Fit& fit);
 
-    Project project_;
+    Collection<FitPair> project_pairs_;
+    Workshop workshop_;
     LengthUnit unit_ = LengthUnit::mm;
     PairId chosen_;
     std::optional<Result<BenchResult>> result_;

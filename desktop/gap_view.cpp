@@ -184,7 +184,7 @@ QLayout* GapView::rules_row() {
 
 void GapView::connect_rules() {
     const auto wish = [this](const QString& what, auto change) {
-        if (const Requirement* r = kollema::find(project_, chosen_)) {
+        if (const Requirement* r = requirements_.find(chosen_)) {
             Requirement changed = *r;
             change(changed);
             emit requirement_wished(what, changed);
@@ -199,7 +199,7 @@ void GapView::connect_rules() {
              [i](Requirement& r) { r.decided_by = all_deciders.at(static_cast<std::size_t>(i)); });
     });
     connect(at_, &QLineEdit::editingFinished, this, [this] {
-        const Requirement* r = kollema::find(project_, chosen_);
+        const Requirement* r = requirements_.find(chosen_);
         if (!r || !at_->isModified()) return;
         at_->setModified(false);
         const auto changed = with_point(*r, at_->text(), unit_);
@@ -231,14 +231,14 @@ void GapView::restyle() {
 }
 
 void GapView::show_gaps(const Project& project, const Results* results, LengthUnit unit) {
-    project_ = project;
+    requirements_ = project.requirements;
     unit_ = unit;
     gaps_ = results ? results->gaps : decltype(gaps_){};
     const QSignalBlocker quiet(requirement_);
     requirement_->clear();
     int current = 0;
     for (const auto& gap : gaps_) {
-        const Requirement* r = kollema::find(project_, gap->id);
+        const Requirement* r = requirements_.find(gap->id);
         requirement_->addItem(r ? qt(r->name) : QString());
         if (gap->id == chosen_) current = requirement_->count() - 1;
     }
@@ -255,7 +255,7 @@ void GapView::set_outdated(bool outdated) {
 
 void GapView::show_chosen() {
     const auto found = std::ranges::find_if(gaps_, [&](const auto& gap) { return gap->id == chosen_; });
-    const Requirement* r = kollema::find(project_, chosen_);
+    const Requirement* r = requirements_.find(chosen_);
     const bool there = found != gaps_.end() && r;
     for (auto* field : {lower_, upper_}) {
         const auto limit = there ? (field == lower_ ? r->lower_mm : r->upper_mm) : std::nullopt;
@@ -290,7 +290,7 @@ void GapView::show_numbers(const GapResult& gap) {
     const auto& r = **gap.result;
     yield_->setText((outdated_ ? QStringLiteral("… ") : QString()) + percent(r.distribution.yield));
     yield_->setAccessibleName("Yield " + percent(r.distribution.yield));
-    const Requirement* requirement = kollema::find(project_, gap.id);
+    const Requirement* requirement = requirements_.find(gap.id);
     const QString wanted = r.decided_by_worst_case
                                ? QStringLiteral("every part within limits must fit (worst case)")
                                : percent(requirement->yield_wanted) + " wanted (statistics)";

@@ -39,7 +39,7 @@ private:
     void copy_as_csv() const;
     double shown(double mm) const { return from_mm(mm, unit_); }
 
-    Project project_;
+    Collection<Requirement> requirements_;
     std::vector<std::shared_ptr<const GapResult>> gaps_;
     LengthUnit unit_ = LengthUnit::mm;
     RequirementId chosen_;

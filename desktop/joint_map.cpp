@@ -11,7 +11,7 @@
 #include <QPainter>
 #include <QToolTip>
 #include <algorithm>
-#include <map>
+#include <set>
 
 namespace kollema::desktop {
 namespace {
@@ -27,39 +27,84 @@ JointMap::JointMap(QWidget* parent) : QWidget(parent) {
     setMouseTracking(true);
 }
 
-void JointMap::show_project(const Project& project, const Results* results) {
+void JointMap::show_project(std::shared_ptr<const Project> project, std::shared_ptr<const Results> results) {
+    project_ = std::move(project);
+    results_ = std::move(results);
+    worst_.clear();
+    if (results_)
+        for (const auto& finding : results_->checked.findings) // the worst first
+            worst_.try_emplace(finding.joint, finding.severity);
+    if (!kollema::find(*project_, chosen_))
+        chosen_ = project_->joints.empty() ? JointId{} : project_->joints.front().id;
+    look_around();
+}
+
+/// All of them, or those nearest to the chosen one, joint by joint.
+std::vector<std::size_t> JointMap::joints_to_show() const {
+    constexpr std::size_t most = 24;
+    const auto& joints = project_->joints;
+    std::vector<std::size_t> shown;
+    if (joints.size() <= most) {
+        for (std::size_t j = 0; j < joints.size(); ++j)
+            shown.push_back(j);
+        return shown;
+    }
+    std::map<InstanceId, std::vector<std::size_t>> joints_at;
+    for (std::size_t j = 0; j < joints.size(); ++j)
+        for (const auto& member : joints[j].members)
+            joints_at[member.instance].push_back(j);
+    std::set<std::size_t> seen{joints.position(chosen_)};
+    shown.assign(seen.begin(), seen.end());
+    for (std::size_t next = 0; next < shown.size() && shown.size() < most; ++next)
+        for (const auto& member : joints[shown[next]].members)
+            for (const std::size_t j : joints_at[member.instance])
+                if (shown.size() < most && seen.insert(j).second) shown.push_back(j);
+    std::ranges::sort(shown);
+    return shown;
+}
+
+void JointMap::look_around() {
     nodes_.clear();
     links_.clear();
-    for (const auto& instance : project.instances) {
-        const Part& part = *kollema::find(project, instance.part);
-        const auto material = standards::material(part.material);
-        Node node{
-            instance.id, qt(part.name),    material ? qt(material->title).section(' ', 0, -1) : QString(), {},
-            {},          instance.grounded};
-        if (results) {
-            const PartHold hold = hold_of(*results, instance.id);
-            node.note = hold.note;
-            node.details = hold.details;
-            node.loose = hold.moves;
-        }
-        nodes_.push_back(node);
-    }
-    std::map<JointId, Severity> worst;
-    if (results)
-        for (const auto& finding : results->checked.findings) // the worst first
-            worst.try_emplace(finding.joint, finding.severity);
-    for (const auto& joint : project.joints) {
-        Link link{joint.id, qt(joint.name), hardware_line(project, joint)};
-        link.locates = results && joint::locates_across(results->checked.placement.designs, joint.id);
-        for (const auto& member : joint.members) {
-            link.nodes.push_back(project.instances.position(member.instance));
-        }
-        if (const auto found = worst.find(joint.id); found != worst.end()) link.worst = found->second;
-        links_.push_back(link);
-    }
-    if (!kollema::find(project, chosen_) && !links_.empty()) chosen_ = links_.front().joint;
+    const auto shown = joints_to_show();
+    std::set<std::size_t> instances; // in the order of the project
+    for (const std::size_t j : shown)
+        for (const auto& member : project_->joints[j].members)
+            instances.insert(project_->instances.position(member.instance));
+    const bool all = shown.size() == project_->joints.size();
+    for (std::size_t i = 0; i < project_->instances.size(); ++i)
+        if (all || instances.contains(i)) add_node(project_->instances[i]);
+    for (const std::size_t j : shown)
+        add_link(project_->joints[j]);
+    left_out_ = project_->joints.size() - shown.size();
     arrange();
     update();
+}
+
+void JointMap::add_node(const Instance& instance) {
+    const Part& part = *kollema::find(*project_, instance.part);
+    const auto material = standards::material(part.material);
+    Node node{
+        instance.id, qt(part.name),    material ? qt(material->title).section(' ', 0, -1) : QString(), {},
+        {},          instance.grounded};
+    if (results_) {
+        const PartHold hold = hold_of(*results_, instance.id);
+        node.note = hold.note;
+        node.details = hold.details;
+        node.loose = hold.moves;
+    }
+    nodes_.push_back(node);
+}
+
+void JointMap::add_link(const Joint& joint) {
+    Link link{joint.id, qt(joint.name), hardware_line(*project_, joint)};
+    link.locates = results_ && joint::locates_across(results_->checked.placement.designs, joint.id);
+    for (const auto& member : joint.members) {
+        const auto at = std::ranges::find(nodes_, member.instance, &Node::instance);
+        link.nodes.push_back(static_cast<std::size_t>(at - nodes_.begin()));
+    }
+    if (const auto found = worst_.find(joint.id); found != worst_.end()) link.worst = found->second;
+    links_.push_back(link);
 }
 
 /// Layers upward from the grounded part, in the order in which joints reach the others; plates between their
@@ -221,11 +266,16 @@ void JointMap::paintEvent(QPaintEvent*) {
         paint_plate(painter, link);
     for (const auto& node : nodes_)
         paint_node(painter, node);
+    if (left_out_ == 0) return;
+    painter.setPen(theme().faint);
+    painter.drawText(rect().adjusted(6, 2, -6, -2), Qt::AlignTop | Qt::AlignRight,
+                     QString("around the chosen joint; %1 joints more").arg(left_out_));
 }
 
 void JointMap::choose(const JointId& joint) {
     if (joint == chosen_) return;
     chosen_ = joint;
+    if (left_out_ > 0) look_around();
     update();
     emit joint_chosen(joint);
 }
@@ -236,10 +286,11 @@ void JointMap::mousePressEvent(QMouseEvent* event) {
 }
 
 void JointMap::step(int by) {
-    if (links_.empty()) return;
-    const auto at = std::ranges::find(links_, chosen_, &Link::joint) - links_.begin();
-    const auto count = static_cast<std::ptrdiff_t>(links_.size());
-    choose(links_[static_cast<std::size_t>((at + by + count) % count)].joint);
+    const auto& joints = project_->joints;
+    if (joints.empty()) return;
+    const auto at = static_cast<std::ptrdiff_t>(joints.position(chosen_)),
+               count = static_cast<std::ptrdiff_t>(joints.size());
+    choose(joints[static_cast<std::size_t>((at + by + count) % count)].id);
 }
 
 void JointMap::keyPressEvent(QKeyEvent* event) {

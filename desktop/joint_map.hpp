@@ -3,16 +3,17 @@
 #include "presenter/results.hpp"
 #include <QWidget>
 #include <map>
+#include <memory>
 
 namespace kollema::desktop {
 
-/// The whole assembly as parts (nodes) and joints (links): what holds what, what is wrong, what only clamps.
-/// A joint is chosen by mouse or by the arrow keys.
+/// The assembly as parts (nodes) and joints (links): what holds what, what is wrong, what only clamps.  Of a
+/// large one what stands around the chosen joint.  A joint is chosen by mouse or by the arrow keys.
 class JointMap : public QWidget {
     Q_OBJECT
 public:
     explicit JointMap(QWidget* parent = nullptr);
-    void show_project(const Project& project, const Results* results);
+    void show_project(std::shared_ptr<const Project> project, std::shared_ptr<const Results> results);
     void choose(const JointId& joint);
     const JointId& chosen() const { return chosen_; }
     QSize minimumSizeHint() const override { return {240, 200}; }
@@ -43,6 +44,10 @@ private:
         int layer = 0;
         QPointF place = {};
     };
+    std::vector<std::size_t> joints_to_show() const;
+    void look_around();
+    void add_node(const Instance& instance);
+    void add_link(const Joint& joint);
     void arrange();
     QRectF node_box(const Node& node) const;
     QRectF link_box(const Link& link) const;
@@ -51,8 +56,12 @@ private:
     void paint_plate(QPainter& painter, const Link& link) const;
     void paint_node(QPainter& painter, const Node& node) const;
 
+    std::shared_ptr<const Project> project_ = std::make_shared<const Project>();
+    std::shared_ptr<const Results> results_;
+    std::map<JointId, Severity> worst_;
     std::vector<Node> nodes_;
     std::vector<Link> links_;
+    std::size_t left_out_ = 0; ///< joints that are not shown
     JointId chosen_;
 };
 

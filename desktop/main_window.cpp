@@ -225,7 +225,7 @@ void MainWindow::show_project() {
     refusal_->hide();
     bench_->show_project(document_.project(), unit_);
     hardware_->show_workshop(document_.project().workshop, unit_);
-    map_->show_project(document_.project(), document_.results());
+    map_->show_project(document_.snapshot(), document_.shared_results());
     strip_->show_figures(figures_of(document_.project(), map_->chosen(), unit_));
     section_->set_outdated(true);
     findings_->set_outdated(true);
@@ -235,19 +235,27 @@ void MainWindow::show_project() {
 
 void MainWindow::show_results() {
     const Results& results = *document_.results();
-    map_->show_project(document_.project(), &results);
+    map_->show_project(document_.snapshot(), document_.shared_results());
     findings_->show_findings(results.checked.findings, !document_.project().joints.empty(), unit_);
     findings_->set_outdated(false);
     gap_->show_gaps(document_.project(), &results, unit_);
     section_->set_outdated(false);
     show_joint(map_->chosen());
+    show_joints_menu();
+    if (results.failure) refuse(message(*results.failure));
+}
+
+/// Sections by name, for the menu and for finding commands: as long as a person may read them.
+void MainWindow::show_joints_menu() {
+    constexpr std::size_t readable = 200;
     joints_menu_->clear();
+    joints_menu_->setEnabled(document_.project().joints.size() <= readable);
+    if (!joints_menu_->isEnabled()) return;
     for (const auto& joint : document_.project().joints) {
         auto* action =
             joints_menu_->addAction(qt(joint.name), this, [this, id = joint.id] { map_->choose(id); });
         action->setData("show joint section");
     }
-    if (results.failure) refuse(message(*results.failure));
 }
 
 void MainWindow::show_joint(const JointId& id) {
@@ -332,23 +340,20 @@ void MainWindow::change_limits(const RequirementId& requirement, const QString& 
 
 /// Computes what a fix would change on another thread; an answer to an older project is dropped.
 void MainWindow::preview(const check::Fix& fix) {
-    const auto after = edit::apply(document_.project(), fix.changes);
+    auto after = edit::apply(document_.project(), fix.changes);
     if (!after) return findings_->show_preview({message(after.error())});
     if (!document_.results() || !document_.up_to_date())
         return findings_->show_preview({"Still computing; ask again in a moment."});
     auto* watcher = new QFutureWatcher<std::shared_ptr<const Results>>(this);
-    connect(watcher, &QFutureWatcherBase::finished, this,
-            [this, watcher, after = *after, before = document_.project()] {
-                watcher->deleteLater();
-                const auto results = watcher->result(); // none where it was stopped
-                if (results && document_.project() == before && document_.results())
-                    findings_->show_preview(
-                        changes_between(before, *document_.results(), after, *results, unit_));
-            });
-    watcher->setFuture(
-        QtConcurrent::run([after = *after, now = document_.shared_results(), stop = document_.stop_flag()] {
-            return compute_results(after, now, [stop] { return !*stop; });
-        }));
+    connect(watcher, &QFutureWatcherBase::finished, this, [this, watcher, now = document_.snapshot()] {
+        watcher->deleteLater();
+        const auto results = watcher->result(); // none where it was stopped
+        if (results && document_.snapshot() == now && document_.results())
+            findings_->show_preview(changes_between(*document_.results(), *results, unit_));
+    });
+    watcher->setFuture(QtConcurrent::run(
+        [after = std::make_shared<const Project>(std::move(*after)), now = document_.shared_results(),
+         stop = document_.stop_flag()] { return compute_results(after, now, [stop] { return !*stop; }); }));
 }
 
 void MainWindow::set_unit(LengthUnit unit) {

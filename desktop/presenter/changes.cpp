@@ -48,6 +48,7 @@ void add_holes(QStringList& lines, const Project& before, const Project& after, 
             lines << "New part: " + qt(part.name);
             continue;
         }
+        if (*old_part == part) continue;
         std::map<QString, int> changed;
         for (const auto& feature : part.features) {
             const auto* hole = std::get_if<Hole>(&feature.shape);
@@ -68,28 +69,31 @@ void add_holes(QStringList& lines, const Project& before, const Project& after, 
     }
 }
 
-void add_hardware(QStringList& lines, const Project& before, const Project& after) {
-    for (const auto& joint : after.joints) {
-        const Joint* old_joint = find(before, joint.id);
-        const QString is = hardware_line(after, joint);
+void add_hardware(QStringList& lines, const Results& before, const Results& after) {
+    const auto line = [](const Results& r, const Joint& joint) {
+        return hardware_line(joint, r.checked.placement.designs.at(joint.id));
+    };
+    if (before.failure || after.failure) return;
+    for (const auto& joint : after.project->joints) {
+        const Joint* old_joint = find(*before.project, joint.id);
+        const QString is = line(after, joint);
         if (!old_joint)
             lines << "New joint: " + qt(joint.name) + ", " + is;
-        else if (const QString was = hardware_line(before, *old_joint); was != is)
+        else if (const QString was = line(before, *old_joint); was != is)
             lines << QString("%1: %2 → %3").arg(qt(joint.name), was, is);
     }
-    for (const auto& joint : before.joints)
-        if (!find(after, joint.id)) lines << "Removed: " + qt(joint.name);
+    for (const auto& joint : before.project->joints)
+        if (!find(*after.project, joint.id)) lines << "Removed: " + qt(joint.name);
 }
 
 }
 
-QStringList changes_between(const Project& before, const Results& results_before, const Project& after,
-                            const Results& results_after, LengthUnit unit) {
+QStringList changes_between(const Results& before, const Results& after, LengthUnit unit) {
     QStringList lines;
     add_hardware(lines, before, after);
-    add_yields(lines, after, results_before, results_after);
-    add_findings(lines, results_before, results_after, unit);
-    add_holes(lines, before, after, unit);
+    add_yields(lines, *after.project, before, after);
+    add_findings(lines, before, after, unit);
+    add_holes(lines, *before.project, *after.project, unit);
     return lines;
 }
 

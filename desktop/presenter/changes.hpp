@@ -6,7 +6,6 @@ namespace kollema::desktop {
 
 /// What an edit changes elsewhere: holes that follow, lengths, findings that come and go, yields.  In the
 /// order of what matters; a line each.
-QStringList changes_between(const Project& before, const Results& results_before, const Project& after,
-                            const Results& results_after, LengthUnit unit);
+QStringList changes_between(const Results& before, const Results& after, LengthUnit unit);
 
 }

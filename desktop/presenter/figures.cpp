@@ -208,7 +208,10 @@ QStringList assembly_lines(const Project& project, const JointId& id, LengthUnit
 }
 
 QString hardware_line(const Project& project, const Joint& joint) {
-    const auto design = joint::design(project, joint);
+    return hardware_line(joint, joint::design(project, joint));
+}
+
+QString hardware_line(const Joint& joint, const Result<kind::Design>& design) {
     QString line = QString("%1 × %2").arg(joint.places.size()).arg(design ? qt(design->designation) : "?");
     std::map<std::string, int> others;
     for (std::size_t i = 1; design && i < design->pieces.size(); ++i)

@@ -45,5 +45,6 @@ QStringList assembly_lines(const Project& project, const JointId& joint, LengthU
 
 /// "2 × M6×20 - 8.8"
 QString hardware_line(const Project& project, const Joint& joint);
+QString hardware_line(const Joint& joint, const Result<kind::Design>& design);
 
 }

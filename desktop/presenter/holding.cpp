@@ -33,7 +33,7 @@ QString short_words(contact::Motion motion) {
 
 PartHold hold_of(const Results& results, const InstanceId& instance) {
     const auto& parts = results.holding.parts;
-    const std::size_t at = results.project.instances.position(instance); // parts stand in this order
+    const std::size_t at = results.project->instances.position(instance); // parts stand in this order
     if (at >= parts.size()) return {};
     const auto* part = &parts[at];
     PartHold hold{.note = short_words(part->freedom.motion),

@@ -5,11 +5,11 @@ namespace kollema::desktop {
 
 std::optional<Result<drawing::Section>> section_of(const Results& results, const JointId& id,
                                                    LengthUnit unit) {
-    const Joint* joint = find(results.project, id);
+    const Joint* joint = find(*results.project, id);
     if (!joint) return std::nullopt;
-    auto section = drawing::section_of(results.project, results.checked.placement, *joint);
+    auto section = drawing::section_of(*results.project, results.checked.placement, *joint);
     if (section)
-        section->callouts = drawing::callouts_of(results.project, *joint,
+        section->callouts = drawing::callouts_of(*results.project, *joint,
                                                  *results.checked.placement.designs.at(id), *section, unit);
     return section;
 }
@@ -33,20 +33,20 @@ std::shared_ptr<const GapResult> with_pictures(const RequirementId& id,
 
 }
 
-std::shared_ptr<const Results> compute_results(const Project& project,
+std::shared_ptr<const Results> compute_results(const std::shared_ptr<const Project>& project,
                                                const std::shared_ptr<const Results>& before,
                                                const std::function<bool()>& keep_going) {
     auto results = std::make_shared<Results>();
-    auto checked = check::evaluate(project, before ? &before->checked : nullptr, keep_going);
+    results->project = project;
+    auto checked = check::evaluate(*project, before ? &before->checked : nullptr, keep_going);
     if (!checked) {
         results->failure = checked.error();
         return results;
     }
     if (!*checked) return nullptr;
-    results->project = project;
     results->checked = std::move(**checked);
-    results->holding = assembly::holding_of(project, results->checked.placement);
-    for (const auto& requirement : project.requirements) {
+    results->holding = assembly::holding_of(*project, results->checked.placement);
+    for (const auto& requirement : project->requirements) {
         const auto& id = requirement.id;
         const auto& result = results->checked.gaps.at(id);
         std::shared_ptr<const GapResult> gap;

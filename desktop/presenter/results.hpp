@@ -25,7 +25,7 @@ struct GapResult {
 
 /// Everything computed from one snapshot.  Sections are drawn when they are looked at, one at a time.
 struct Results {
-    Project project; ///< the snapshot
+    std::shared_ptr<const Project> project = std::make_shared<const Project>(); ///< the snapshot
     check::Evaluation checked;
     assembly::Holding holding; ///< what holds each part once the joints are tight
     std::vector<std::shared_ptr<const GapResult>> gaps;
@@ -38,7 +38,7 @@ std::optional<Result<drawing::Section>> section_of(const Results& results, const
 
 /// Computes all results, or takes them over from an earlier version of the project where nothing changed;
 /// runs off the window's thread.  Empty when `keep_going` answers false.
-std::shared_ptr<const Results> compute_results(const Project& project,
+std::shared_ptr<const Results> compute_results(const std::shared_ptr<const Project>& project,
                                                const std::shared_ptr<const Results>& before,
                                                const std::function<bool()>& keep_going);
 

@@ -19,6 +19,10 @@ const auto to_the_end = [] { return true; };
 
 }
 
+namespace {
+std::shared_ptr<const Project> snapshot(const Project& p) { return std::make_shared<const Project>(p); }
+}
+
 TEST_CASE("percent shows as many digits as the misses need", "[presenter]") {
     CHECK(percent(0.9459) == "94.59 %");
     CHECK(percent(1) == "100.00 %");
@@ -52,7 +56,7 @@ TEST_CASE("every figure of every joint can be read, and writing it back changes 
 
 TEST_CASE("every callout of a section leads to a figure that can be changed", "[presenter]") {
     const Project p = demo();
-    const auto results = compute_results(p, nullptr, to_the_end);
+    const auto results = compute_results(snapshot(p), nullptr, to_the_end);
     for (const auto& joint : p.joints) {
         const auto figures = figures_of(p, joint.id, LengthUnit::mm);
         const auto section = section_of(*results, joint.id, LengthUnit::mm);
@@ -69,16 +73,17 @@ TEST_CASE("every callout of a section leads to a figure that can be changed", "[
 
 TEST_CASE("the consequences of an edit name hardware, holes and yields", "[presenter]") {
     const Project before = demo(), after = *edit::set_parameter(before, {"rail-screws"}, "thread", "M8");
-    const QString lines = changes_between(before, *compute_results(before, nullptr, to_the_end), after,
-                                          *compute_results(after, nullptr, to_the_end), LengthUnit::mm)
-                              .join("\n");
+    const QString lines =
+        changes_between(*compute_results(snapshot(before), nullptr, to_the_end),
+                        *compute_results(snapshot(after), nullptr, to_the_end), LengthUnit::mm)
+            .join("\n");
     CAPTURE(lines.toStdString());
     CHECK(lines.contains("M6"));
     CHECK(lines.contains("Stop rail: 2 holes ø6.6 H13"));
     CHECK(lines.contains("Base plate: 2 holes"));
     CHECK(lines.contains("Spacer gap: yield 95."));
-    CHECK(changes_between(before, *compute_results(before, nullptr, to_the_end), before,
-                          *compute_results(before, nullptr, to_the_end), LengthUnit::mm)
+    CHECK(changes_between(*compute_results(snapshot(before), nullptr, to_the_end),
+                          *compute_results(snapshot(before), nullptr, to_the_end), LengthUnit::mm)
               .isEmpty());
 }
 
@@ -94,11 +99,11 @@ TEST_CASE("a joint names all six freedoms with what holds them", "[presenter]") 
 }
 
 TEST_CASE("computing stops when it is told to", "[presenter]") {
-    CHECK_FALSE(compute_results(demo(), nullptr, [] { return false; }));
+    CHECK_FALSE(compute_results(snapshot(demo()), nullptr, [] { return false; }));
 }
 
 TEST_CASE("an empty project has results too", "[presenter]") {
-    const auto results = compute_results({}, nullptr, to_the_end);
+    const auto results = compute_results(snapshot({}), nullptr, to_the_end);
     REQUIRE(results);
     CHECK(results->checked.findings.empty());
     CHECK_FALSE(results->failure);

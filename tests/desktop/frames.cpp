@@ -1,0 +1,56 @@
+// How long the window leaves a key unanswered while a project of thousands of joints is computed, opened and
+// edited:
+// kollema_window_tests "[.frames]".  A measurement; not part of the tests.
+#include "../../bench/large_projects.hpp"
+#include "driver.hpp"
+#include <cstdio>
+
+using namespace kollema;
+using namespace kollema::test;
+
+namespace {
+
+/// The longest time between two turns of the event loop while something goes on.
+double longest_pause_ms(const std::function<void()>& start, const std::function<bool()>& done) {
+    QElapsedTimer since;
+    double longest = 0;
+    since.start();
+    start();
+    while (!done()) {
+        QCoreApplication::processEvents(QEventLoop::AllEvents, 5);
+        longest = std::max(longest, static_cast<double>(since.nsecsElapsed()) / 1e6);
+        since.restart();
+    }
+    return longest;
+}
+
+}
+
+TEST_CASE("pauses of the window", "[.frames]") {
+    for (const std::size_t joints : {100U, 1000U, 10'000U}) {
+        const Project p = bench::clusters(joints);
+        desktop::MainWindow window;
+        window.resize(1280, 800);
+        window.show();
+        REQUIRE(QTest::qWaitForWindowExposed(&window));
+        auto& document = window.document();
+        const auto settled = [&] { return document.up_to_date(); };
+        const double opening = longest_pause_ms([&] { document.open(p, {}); }, settled);
+        const double after =
+            longest_pause_ms([&] { QTest::qWait(0); }, [n = 0]() mutable { return ++n > 20; });
+        const double editing = longest_pause_ms(
+            [&] {
+                document.apply("edit", edit::set_parameter(document.project(), p.joints[1].id, "clearance",
+                                                           std::string("fine")));
+            },
+            settled);
+        const double choosing =
+            longest_pause_ms([&] { window.findChild<desktop::JointMap*>()->choose(p.joints[5].id); },
+                             [n = 0]() mutable { return ++n > 20; });
+        std::printf(
+            "%6zu joints: longest pause in ms: opening %.0f, drawing it %.0f, one edit %.0f, choosing %.0f\n",
+            joints, opening, after, editing, choosing);
+        std::fflush(stdout);
+        document.undo_stack().setClean();
+    }
+}
