@@ -1,8 +1,10 @@
 #include "assembly/placement.hpp"
+#include "assembly/closing.hpp"
 #include "joint/locating.hpp"
 #include "joint/members.hpp"
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <set>
 #include <vector>
 
@@ -11,16 +13,12 @@ namespace {
 
 using Views = std::vector<joint::MemberView>;
 
-/// Frame of member `to`'s seat in the frame of member `from`'s: stacked face to face along the fastener.
-Frame stacked(const Views& views, std::size_t from, std::size_t to) {
-    double way = 0;
-    for (std::size_t i = std::min(from, to); i < std::max(from, to); ++i)
-        way += views[i].thickness_mm;
-    return {Vector3(0, 0, from < to ? way : -way)};
-}
-
+/// Where a member's instance stands when it meets another face to face along the fastener.
 Frame wanted_frame(const Views& views, std::size_t from, std::size_t to, const Frame& placed_from) {
-    return outer_frame(in(in(placed_from, views[from].seat), stacked(views, from, to)), views[to].seat);
+    Frame seat = joint_frame(views, from, placed_from);
+    for (std::size_t m = 0; m < to; ++m)
+        seat.origin += views[m].thickness_mm * seat.z;
+    return outer_frame(seat, views[to].seat);
 }
 
 /// Places every member that is not yet placed beside one that is; answers those that it placed.
@@ -38,7 +36,21 @@ std::vector<InstanceId> place_members(const Joint& j, const Views& views,
     return fresh;
 }
 
-void compare(const Joint& j, const Views& views, Placement& placement) {
+/// Half of what the hole leaves the fastener in its middle, over the contacts of a member the least.
+double room_of(const Project& project, const Joint& j, const kind::Design& design, std::size_t member) {
+    double least = std::numeric_limits<double>::infinity();
+    for (const auto& c : design.contacts)
+        if (c.shank && c.a <= member)
+            for (std::size_t place = 0; place < j.places.size(); ++place) {
+                const Hole* hole = joint::actual_hole(project, j, c.a, place);
+                if (!hole || hole->thread) continue;
+                const double shank = (c.shank->limits.min_mm + c.shank->limits.max_mm) / 2;
+                least = std::min(least, std::max(0.0, hole->diameter_mm - shank) / 2);
+            }
+    return std::isfinite(least) ? least : 0;
+}
+
+void compare(const Project& project, const Joint& j, const Views& views, Placement& placement) {
     if (!placement.frames.contains(j.members.front().instance)) return;
     const Frame& first = placement.frames.at(j.members.front().instance);
     const Frame axis = in(first, views.front().seat);
@@ -53,8 +65,10 @@ void compare(const Joint& j, const Views& views, Placement& placement) {
             mismatch.gap_mm = std::abs(off.z()) > std::abs(mismatch.gap_mm) ? off.z() : mismatch.gap_mm;
         }
         constexpr double rounding_mm = 1e-6;
-        if (mismatch.offset_mm > rounding_mm || std::abs(mismatch.gap_mm) > rounding_mm)
-            placement.mismatches.push_back(mismatch);
+        if (mismatch.offset_mm <= rounding_mm && std::abs(mismatch.gap_mm) <= rounding_mm) continue;
+        const auto& design = placement.designs.at(j.id);
+        mismatch.room_mm = design ? room_of(project, j, *design, m) : 0;
+        placement.mismatches.push_back(mismatch);
     }
 }
 
@@ -93,8 +107,15 @@ Result<Placement> place(const Project& project, joint::Designs designs) {
     }
     for (const auto& instance : project.instances)
         if (!placement.frames.contains(instance.id)) placement.loose.push_back(instance.id);
-    for (const auto& [j, views] : joints)
-        compare(*j, views, placement);
+    const auto compare_all = [&] {
+        placement.mismatches.clear();
+        for (const auto& [j, views] : joints)
+            compare(project, *j, views, placement);
+    };
+    compare_all();
+    if (placement.mismatches.empty()) return placement;
+    close_joints(project, placement);
+    compare_all();
     return placement;
 }
 

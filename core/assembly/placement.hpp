@@ -11,6 +11,7 @@ struct Mismatch {
     InstanceId instance;  ///< the one that stands wrong for this joint
     double offset_mm = 0; ///< across the fastener's axis, the largest over the places
     double gap_mm = 0;    ///< along it: positive where the faces stand apart
+    double room_mm = 0;   ///< of the offset, what the clearances at nominal sizes take up
 };
 
 /// Where every instance stands, and what does not fit together.
@@ -21,8 +22,8 @@ struct Placement {
     joint::Designs designs; ///< of all joints; what stands follows from their contacts
 };
 
-/// From the grounded instance outward along the joints; a joint that locates is followed before one that
-/// clamps. Errors: as joint::members_of.
+/// From the grounded instance outward along the joints, one that locates before one that clamps; where joints
+/// then disagree, so that all are met as well as they can be (closing.hpp).  Errors: as joint::members_of.
 Result<Placement> place(const Project& project);
 Result<Placement> place(const Project& project, joint::Designs designs);
 

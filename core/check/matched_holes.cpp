@@ -62,10 +62,10 @@ Finding differing_hole(const Joint& j, const Part& part, const Feature& feature,
 Finding beside_its_mate(const Snapshot& s, const assembly::Mismatch& mismatch) {
     const Joint& j = *find(s.project, mismatch.joint);
     const Part& part = *part_of(s.project, mismatch.instance);
-    const bool beside = mismatch.offset_mm > 1e-6;
+    const bool beside = mismatch.offset_mm > 1e-6, goes = beside && mismatch.offset_mm <= mismatch.room_mm;
     const double is = beside ? mismatch.offset_mm : std::abs(mismatch.gap_mm);
     return {.rule = "matched-holes",
-            .severity = Severity::error,
+            .severity = goes ? Severity::warning : Severity::error,
             .joint = j.id,
             .parts = {part.id},
             .is = is,
@@ -74,8 +74,11 @@ Finding beside_its_mate(const Snapshot& s, const assembly::Mismatch& mismatch) {
             .message = {beside ? "{joint}: the holes in {part} stand {is} beside their mates"
                                : "{joint}: {part} stands {is} off the face it is joined to",
                         {{"joint", j.name}, {"part", part.name}, {"is", Quantity{is, Unit::length}}}},
-            .because = {beside ? "another joint already places this part, and the two patterns do not agree"
-                               : "another joint already places this part, and the two heights do not agree"}};
+            .because =
+                beside ? Phrase{"another joint already places this part, and the two patterns do not agree; "
+                                "the clearance leaves {room} at nominal sizes",
+                                {{"room", Quantity{mismatch.room_mm, Unit::length}}}}
+                       : Phrase{"another joint already places this part, and the two heights do not agree"}};
 }
 
 }
