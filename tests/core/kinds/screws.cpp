@@ -68,6 +68,7 @@ TEST_CASE("a shank never meets the thread by our own choice, and is told when it
     CHECK(needs(5.6).front().severity == Severity::error);
     CHECK(needs(5.6).front().is == 36);
     CHECK(needs(36 - 1e-6).size() == 1);
+    CHECK(needs(36).empty()); // it just does not reach the thread
     CHECK(needs(36 + 1e-6).empty());
     // Only the thread that there is counts: 24 less the point of one pitch.
     const auto d = designed(CapScrew{.counterbored = false, .length_mm = 60.0}, site_of({5.6, 60}));
@@ -79,6 +80,34 @@ TEST_CASE("a shank never meets the thread by our own choice, and is told when it
         CAPTURE(clamped, l);
         CHECK((l <= 30 || l - 24 <= clamped)); // threaded to the head up to 30 (ISO 4762)
     }
+}
+
+TEST_CASE("the engagement that a longer screw promises is the one that it has", "[kind]") {
+    int promises = 0, with_shank = 0;
+    for (const char* material : {"s235", "aluminium", "aluminium-soft"})
+        for (double clamped = 4; clamped < 90; clamped += 2.7)
+            for (const double by_hand : {12.0, 20.0, 35.0, 60.0, 80.0}) {
+                const CapScrew screw{.counterbored = false, .length_mm = by_hand};
+                const auto site = site_of({clamped, 80}, material);
+                if (!kind::design(screw, site)) continue;
+                for (const auto& need : needs_of("thread-engagement", screw, site))
+                    for (const auto& remedy : need.remedies) {
+                        const auto promised = remedy.text.words.find("then");
+                        if (promised == remedy.text.words.end()) continue;
+                        const auto* change = std::get_if<kind::SetParameter>(&remedy.changes.front());
+                        if (!change || change->key != "length") continue;
+                        CapScrew longer = screw;
+                        longer.length_mm = std::get<double>(change->value);
+                        const auto design = designed(longer, site);
+                        ++promises;
+                        with_shank += *longer.length_mm - 24 > clamped; // ISO 4762, M6: b = 24
+                        CAPTURE(material, clamped, by_hand);
+                        CHECK_THAT(std::get<Quantity>(promised->second).value,
+                                   WithinAbs(outcome_of(design, "engagement"), 1e-9));
+                    }
+            }
+    CHECK(promises > 50);
+    INFO(with_shank);
 }
 
 TEST_CASE("too little thread is an error on one side of the minimum only", "[kind]") {
