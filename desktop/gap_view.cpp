@@ -257,6 +257,7 @@ void GapView::show_chosen() {
     const auto found = std::ranges::find_if(gaps_, [&](const auto& gap) { return gap->id == chosen_; });
     const Requirement* r = requirements_.find(chosen_);
     const bool there = found != gaps_.end() && r;
+    emit gap_shown(there ? chosen_ : RequirementId{});
     for (auto* field : {lower_, upper_}) {
         const auto limit = there ? (field == lower_ ? r->lower_mm : r->upper_mm) : std::nullopt;
         field->setText(limit ? qt(plain(shown(*limit))) : QString());

@@ -23,6 +23,7 @@ public:
     void restyle(); ///< after a change of theme
 
 signals:
+    void gap_shown(const RequirementId& requirement); ///< another one, or the same anew; empty for none
     void limits_wished(const RequirementId& requirement, const QString& lower, const QString& upper);
     void tolerance_wished(const PartId& part, const DimensionId& dimension, const QString& text);
     void requirement_wished(const QString& what, const Requirement& requirement);

@@ -176,18 +176,50 @@ QRectF JointMap::link_box(const Link& link) const {
     return {x, margin + link.place.y() * usable_h + node_height / 2 - plate_height / 2, w, plate_height};
 }
 
-void JointMap::paint_link(QPainter& painter, const Link& link) const {
+std::vector<std::pair<std::size_t, QLineF>> JointMap::lines_of(const Link& link) const {
     const QPointF plate = link_box(link).center();
-    QPen pen(link.worst ? colour(*link.worst) : theme().good, link.locates ? 3 : 2);
-    if (!link.locates) pen.setStyle(Qt::DashLine);
-    painter.setPen(pen);
+    const QPointF start(plate.x() + 16 * link.lane, plate.y());
+    std::vector<std::pair<std::size_t, QLineF>> lines;
     for (const auto n : link.nodes) {
         const QRectF box = node_box(nodes_[n]);
         const bool below = box.center().y() > plate.y();
-        const double x = std::clamp(plate.x() + 16 * link.lane, box.left() + 12, box.right() - 12);
-        painter.drawLine(QPointF(plate.x() + 16 * link.lane, plate.y()),
-                         QPointF(x, below ? box.top() : box.bottom()));
+        const double x = std::clamp(start.x(), box.left() + 12, box.right() - 12);
+        lines.emplace_back(n, QLineF(start, QPointF(x, below ? box.top() : box.bottom())));
     }
+    return lines;
+}
+
+/// A broad band along the joints that carry the gap, between the parts that they share and its two ends.
+void JointMap::paint_way(QPainter& painter) const {
+    if (!way_) return;
+    std::map<std::size_t, int> met; // parts on the way are met by two of its joints, or are an end
+    for (const auto& link : links_)
+        if (way_->carries.contains(link.joint))
+            for (const auto n : link.nodes)
+                ++met[n];
+    const auto is_end = [&](std::size_t n) {
+        return nodes_[n].instance == way_->from || nodes_[n].instance == way_->to;
+    };
+    QColor band = theme().accent;
+    band.setAlphaF(0.3F);
+    painter.setPen(QPen(band, 13, Qt::SolidLine, Qt::FlatCap));
+    for (const auto& link : links_)
+        if (way_->carries.contains(link.joint))
+            for (const auto& [n, line] : lines_of(link))
+                if (met[n] > 1 || is_end(n)) painter.drawLine(line);
+    painter.setBrush(band);
+    painter.setPen(Qt::NoPen);
+    for (std::size_t n = 0; n < nodes_.size(); ++n)
+        if (met[n] > 1 || is_end(n))
+            painter.drawRoundedRect(node_box(nodes_[n]).adjusted(-5, -5, 5, 5), 6, 6);
+}
+
+void JointMap::paint_link(QPainter& painter, const Link& link) const {
+    QPen pen(link.worst ? colour(*link.worst) : theme().good, link.locates ? 3 : 2);
+    if (!link.locates) pen.setStyle(Qt::DashLine);
+    painter.setPen(pen);
+    for (const auto& [n, line] : lines_of(link))
+        painter.drawLine(line);
 }
 
 void JointMap::paint_plate(QPainter& painter, const Link& link) const {
@@ -260,6 +292,7 @@ void JointMap::paintEvent(QPaintEvent*) {
                          "No parts yet.\nAdd a block, or open the demo from the File menu.");
         return;
     }
+    paint_way(painter);
     for (const auto& link : links_)
         paint_link(painter, link);
     for (const auto& link : links_)
@@ -270,6 +303,11 @@ void JointMap::paintEvent(QPaintEvent*) {
     painter.setPen(theme().faint);
     painter.drawText(rect().adjusted(6, 2, -6, -2), Qt::AlignTop | Qt::AlignRight,
                      QString("around the chosen joint; %1 joints more").arg(left_out_));
+}
+
+void JointMap::show_way(std::optional<GapWay> way) {
+    way_ = std::move(way);
+    update();
 }
 
 void JointMap::choose(const JointId& joint) {
@@ -306,15 +344,20 @@ void JointMap::keyPressEvent(QKeyEvent* event) {
     }
 }
 
+QString JointMap::details_of(const Link& link) const {
+    QString text = link.text + "\n" + link.detail + "\n" +
+                   (link.locates ? "Locates (solid line)" : "Only clamps (dashed line)");
+    if (!way_) return text;
+    const auto carries = way_->carries.find(link.joint);
+    return carries == way_->carries.end() ? text : text + "\n" + carries->second;
+}
+
 bool JointMap::event(QEvent* event) {
     if (event->type() == QEvent::ToolTip) {
         const auto* help = static_cast<QHelpEvent*>(event);
         for (const auto& link : links_)
             if (link_box(link).contains(help->pos())) {
-                QToolTip::showText(help->globalPos(),
-                                   link.text + "\n" + link.detail + "\n" +
-                                       (link.locates ? "Locates (solid line)" : "Only clamps (dashed line)"),
-                                   this);
+                QToolTip::showText(help->globalPos(), details_of(link), this);
                 return true;
             }
         for (const auto& node : nodes_)

@@ -1,6 +1,7 @@
 #pragma once
 #include "model/project.hpp"
-#include "presenter/results.hpp"
+#include "presenter/gap_way.hpp"
+#include <QLineF>
 #include <QWidget>
 #include <map>
 #include <memory>
@@ -14,6 +15,7 @@ class JointMap : public QWidget {
 public:
     explicit JointMap(QWidget* parent = nullptr);
     void show_project(std::shared_ptr<const Project> project, std::shared_ptr<const Results> results);
+    void show_way(std::optional<GapWay> way); ///< of a gap, beneath the joints that carry it
     void choose(const JointId& joint);
     const JointId& chosen() const { return chosen_; }
     QSize minimumSizeHint() const override { return {240, 200}; }
@@ -51,14 +53,19 @@ private:
     void arrange();
     QRectF node_box(const Node& node) const;
     QRectF link_box(const Link& link) const;
+    QString details_of(const Link& link) const;
     void step(int by);
-    void paint_link(class QPainter& painter, const Link& link) const;
+    /// From a link's plate to each of its parts.
+    std::vector<std::pair<std::size_t, QLineF>> lines_of(const Link& link) const;
+    void paint_way(class QPainter& painter) const;
+    void paint_link(QPainter& painter, const Link& link) const;
     void paint_plate(QPainter& painter, const Link& link) const;
     void paint_node(QPainter& painter, const Node& node) const;
 
     std::shared_ptr<const Project> project_ = std::make_shared<const Project>();
     std::shared_ptr<const Results> results_;
     std::map<JointId, Severity> worst_;
+    std::optional<GapWay> way_;
     std::vector<Node> nodes_;
     std::vector<Link> links_;
     std::size_t left_out_ = 0; ///< joints that are not shown

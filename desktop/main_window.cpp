@@ -172,6 +172,7 @@ void MainWindow::connect_panels() {
         document_.apply(qt(in_words(fix.text, unit_)), edit::apply(document_.project(), fix.changes));
     });
     connect(findings_, &FindingsView::preview_asked, this, &MainWindow::preview);
+    connect(gap_, &GapView::gap_shown, this, &MainWindow::show_way);
     connect(gap_, &GapView::limits_wished, this, &MainWindow::change_limits);
     connect(gap_, &GapView::tolerance_wished, this, &MainWindow::change_tolerance);
     connect(gap_, &GapView::edit_refused, this, &MainWindow::refuse);
@@ -243,6 +244,16 @@ void MainWindow::show_results() {
     show_joint(map_->chosen());
     show_joints_menu();
     if (results.failure) refuse(message(*results.failure));
+}
+
+/// Marks the chain of the shown gap on the map.
+void MainWindow::show_way(const RequirementId& id) {
+    const Requirement* requirement = kollema::find(document_.project(), id);
+    std::optional<GapWay> way;
+    if (requirement && document_.results())
+        for (const auto& gap : document_.results()->gaps)
+            if (gap->id == id) way = way_of(*requirement, *gap);
+    map_->show_way(std::move(way));
 }
 
 /// Sections by name, for the menu and for finding commands: as long as a person may read them.

@@ -41,7 +41,7 @@ std::set<std::size_t> Surroundings::joints_between(const std::set<std::size_t>& 
 }
 
 Project Surroundings::of(const std::vector<JointId>& joints) const {
-    Project around{.name = project_.name, .workshop = project_.workshop};
+    Project around{.workshop = project_.workshop};
     std::set<std::size_t> instances, parts;
     for (const auto& id : joints)
         for (const auto& member : find(project_, id)->members)

@@ -3,6 +3,7 @@
 #include "presenter/bench.hpp"
 #include "presenter/changes.hpp"
 #include "presenter/figures.hpp"
+#include "presenter/gap_way.hpp"
 #include "presenter/hardware_search.hpp"
 #include "presenter/text.hpp"
 #include <algorithm>
@@ -96,6 +97,26 @@ TEST_CASE("a joint names all six freedoms with what holds them", "[presenter]") 
     CHECK(rail[2].startsWith("lift along the fastener: located"));
     CHECK(holds_lines(demo(), placement, {"block-dowels"}, LengthUnit::inch)[5].contains("located"));
     CHECK(holds_lines(demo(), placement, {"nothing"}, LengthUnit::mm).isEmpty());
+}
+
+TEST_CASE("the way of a gap names the joints that carry it, and how much each contact bears", "[presenter]") {
+    const auto results = compute_results(snapshot(demo()), nullptr, to_the_end);
+    const GapWay way = way_of(demo().requirements.front(), *results->gaps.front());
+    CHECK(way.gap == "Spacer gap");
+    CHECK(way.carries.contains({"block-dowels"}));
+    CHECK(way.carries.contains({"rail-screws"}));
+    CHECK_FALSE(way.carries.contains({"block-screws"})); // beside dowels they carry nothing
+    // Asked in the middle between two fasteners, each bears a half.
+    CHECK(way.carries.at({"rail-screws"}).contains("Rail screws 1 in Stop rail 0.50"));
+}
+
+TEST_CASE("results are taken over where nothing changed", "[presenter]") {
+    const auto before = compute_results(snapshot(demo()), nullptr, to_the_end);
+    Project renamed = demo();
+    renamed.name = "Another name";
+    const auto after = compute_results(snapshot(renamed), before, to_the_end);
+    CHECK(after->gaps.front() == before->gaps.front()); // the same object, its simulation with it
+    CHECK(changes_between(*before, *after, LengthUnit::mm).isEmpty());
 }
 
 TEST_CASE("computing stops when it is told to", "[presenter]") {
