@@ -80,6 +80,13 @@ int main(int argc, char** argv) {
                     std::printf("   exponent %.2f", std::log10(now[i].second / before[i].second));
                 std::printf("\n");
             }
+            const auto of = [&](const char* step) {
+                for (const auto& [step_name, taken] : now)
+                    if (step_name == step) return taken;
+                return 0.0;
+            };
+            std::printf("  an edit with all that follows is 1/%.0f of everything anew\n",
+                        (of("one edit") + of("all rules")) / (of("one edit") + of("all rules again")));
             before = now;
         }
     }

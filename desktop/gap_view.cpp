@@ -359,10 +359,15 @@ void GapView::show_curve(const GapResult& gap) {
         item->setFont(QFont(font().family(), 8));
         item->setPositionAlignment(align);
     };
+    for (const auto& limit : {limits.lower, limits.upper})
+        if (limit) {
+            from = std::min(from, *limit);
+            to = std::max(to, *limit);
+        }
+    // Their names stand between the limits, or outside where there is no room.
+    const bool narrow = limits.lower && limits.upper && *limits.upper - *limits.lower < 0.4 * (to - from);
     for (const auto& limit : {limits.lower, limits.upper}) {
         if (!limit) continue;
-        from = std::min(from, *limit);
-        to = std::max(to, *limit);
         auto* line = new QCPItemLine(plot_);
         line->start->setCoords(shown(*limit), 0);
         line->end->setCoords(shown(*limit), top * 1.12);
@@ -370,7 +375,7 @@ void GapView::show_curve(const GapResult& gap) {
         const bool lower = limit == limits.lower;
         text(shown(*limit), top * 1.13,
              QString("%1 %2").arg(lower ? "at least" : "at most", qt(plain(shown(*limit), 7))),
-             Qt::AlignBottom | (lower ? Qt::AlignLeft : Qt::AlignRight), t.error);
+             Qt::AlignBottom | (lower != narrow ? Qt::AlignLeft : Qt::AlignRight), t.error);
     }
     const auto bar = [&](const stack::Interval& interval, double y, const QString& name) {
         auto* line = new QCPItemLine(plot_);

@@ -83,16 +83,16 @@ private:
     }
 
     void add(const Joint& joint) {
-        const auto design = placement_.designs.find(joint.id);
+        const auto* design = placement_.designs.find(joint.id);
         const bool placed = std::ranges::all_of(
             joint.members, [&](const Member& m) { return placement_.frames.contains(m.instance); });
-        if (design == placement_.designs.end() || !design->second || !placed) return;
+        if (!design || !placed) return;
         const auto views = joint::members_of(project_, joint);
         if (!views) return;
         const Frame axis = in(placement_.frames.at(joint.members.front().instance), views->front().seat);
-        for (const auto& c : design->second->contacts)
+        for (const auto& c : design->contacts)
             if (c.type == ContactType::seat) add_seat(joint, c, *views, axis);
-        add_fasteners(joint, *design->second, axis);
+        add_fasteners(joint, *design, axis);
     }
 
     void add_seat(const Joint& joint, const kind::Contact& c, const std::vector<joint::MemberView>& views,

@@ -8,8 +8,7 @@ JointBlocks::JointBlocks(const Project& project, const joint::Designs& designs) 
     for (const auto& instance : project.instances)
         links_.bodies.push_back(instance.id.text);
     for (std::size_t j = 0; j < project.joints.size(); ++j) {
-        const auto design = designs.find(project.joints[j].id);
-        if (design == designs.end() || !design->second) continue;
+        if (!designs.find(project.joints[j].id)) continue;
         const auto& members = project.joints[j].members;
         const auto link = [&](std::size_t a, std::size_t b) {
             links_.contacts.push_back({.id = "",

@@ -66,7 +66,7 @@ void compare(const Project& project, const Joint& j, const Views& views, Placeme
         }
         constexpr double rounding_mm = 1e-6;
         if (mismatch.offset_mm <= rounding_mm && std::abs(mismatch.gap_mm) <= rounding_mm) continue;
-        const auto& design = placement.designs.at(j.id);
+        const auto* design = placement.designs.find(j.id);
         mismatch.room_mm = design ? room_of(project, j, *design, m) : 0;
         placement.mismatches.push_back(mismatch);
     }

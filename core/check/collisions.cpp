@@ -74,7 +74,7 @@ Findings collisions(const Snapshot& s) {
     for (const auto& joint : s.project.joints) {
         const Member& head = joint.members.front();
         const auto frame = s.placement.frames.find(head.instance);
-        const auto* design = s.design(joint.id);
+        const auto* design = s.placement.designs.find(joint.id);
         if (!design || frame == s.placement.frames.end()) continue;
         const Frame seat = in(frame->second, joint::seat_of(*part_of(s.project, head.instance), head));
         for (std::size_t p = 0; p < joint.places.size(); ++p) {

@@ -37,7 +37,7 @@ std::vector<Findings> findings_of_joint(const JointId& id, const KeptResults::Of
     std::vector<Findings> by_rule(joint_rules.size());
     const Project& around = *what.around;
     const auto placement = assembly::place(around);
-    if (!placement || !placement->designs.at(id)) return by_rule;
+    if (!placement || !placement->designs.find(id)) return by_rule;
     const auto& design = placement->designs.at(id);
     const Joint& joint = *find(around, id);
     const JointScene scene{around,       *placement,  joint, *design, joint::needs(around, joint, design),
@@ -78,11 +78,10 @@ private:
     bool design_joints() {
         for (const auto& joint : project_.joints) {
             if (!goes_on()) return false;
-            designs_.emplace(joint.id, done_.kept.designs.take(
-                                           joint.id, surroundings_.of({joint.id}),
-                                           before_ ? &before_->designs : nullptr, [&](const Project& around) {
-                                               return joint::design(around, *find(around, joint.id));
-                                           }));
+            done_.kept.designs.take(
+                joint.id, surroundings_.of({joint.id}), before_ ? &before_->designs : nullptr,
+                [&](const Project& around) { return joint::design(around, *find(around, joint.id)); });
+            designs_.add(joint.id, done_.kept.designs.output(joint.id));
         }
         return true;
     }
@@ -144,7 +143,7 @@ private:
                                      [&](const KeptResults::OfGap& gap) {
                                          assembly::Placement placement{.frames = gap.frames, .designs = {}};
                                          for (const auto& joint : gap.around.joints)
-                                             placement.designs.emplace(joint.id, designs_.at(joint.id));
+                                             placement.designs.add(joint.id, designs_.share(joint.id));
                                          return std::make_shared<const Gap>(
                                              assembly::evaluate(gap.around, placement, gap.requirement));
                                      });

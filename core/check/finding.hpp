@@ -57,10 +57,6 @@ struct Snapshot {
     const assembly::Placement& placement;
     std::map<RequirementId, std::shared_ptr<const Gap>> gaps = {};
 
-    const kind::Design* design(const JointId& joint) const { ///< null where there is none
-        const auto found = placement.designs.find(joint);
-        return found != placement.designs.end() && found->second ? &*found->second : nullptr;
-    }
 };
 
 }

@@ -8,7 +8,7 @@ namespace {
 
 /// Whether a joint's fastener is of the inch series; nothing where it has none.
 std::optional<bool> is_inch(const Snapshot& s, const Joint& joint) {
-    const auto* design = s.design(joint.id);
+    const auto* design = s.placement.designs.find(joint.id);
     if (!design || design->pieces.empty()) return std::nullopt;
     const auto item = standards::hardware(design->pieces.front().standard, design->pieces.front().size);
     return item ? std::optional(item->inch) : std::nullopt;

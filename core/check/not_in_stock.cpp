@@ -37,7 +37,7 @@ void look(Findings& found, const Workshop& workshop, const Joint& joint, const k
 Findings not_in_stock(const Snapshot& s) {
     Findings found;
     for (const auto& joint : s.project.joints)
-        if (const auto* design = s.design(joint.id))
+        if (const auto* design = s.placement.designs.find(joint.id))
             for (const auto& piece : design->pieces)
                 look(found, s.project.workshop, joint, piece);
     return found;

@@ -23,10 +23,19 @@ Result<kind::Design> design(const Project& project, const Joint& joint) {
     return kind::design(joint.kind, *site);
 }
 
+void Designs::add(const JointId& joint, std::shared_ptr<const Result<kind::Design>> design) {
+    all_.insert_or_assign(joint, std::move(design));
+}
+
+const kind::Design* Designs::find(const JointId& joint) const {
+    const auto found = all_.find(joint);
+    return found != all_.end() && *found->second ? &**found->second : nullptr;
+}
+
 Designs designs_of(const Project& project) {
     Designs all;
     for (const auto& joint : project.joints)
-        all.emplace(joint.id, design(project, joint));
+        all.add(joint.id, std::make_shared<const Result<kind::Design>>(design(project, joint)));
     return all;
 }
 

@@ -22,9 +22,9 @@ std::string designation_of(const kind::PlacedPiece& piece, const standards::Hard
 std::vector<HardwareLine> hardware_list(const Project& project, const Designs& designs) {
     std::map<std::tuple<std::string, std::string, double, std::string>, HardwareLine> lines;
     for (const auto& joint : project.joints) {
-        const auto design = designs.find(joint.id);
-        if (design == designs.end() || !design->second) continue;
-        for (const auto& piece : design->second->pieces) {
+        const auto* design = designs.find(joint.id);
+        if (!design) continue;
+        for (const auto& piece : design->pieces) {
             const auto item = standards::hardware(piece.standard, piece.size);
             auto& line = lines[{piece.standard, piece.size, piece.length_mm, piece.strength}];
             line.designation = designation_of(piece, item ? &*item : nullptr);

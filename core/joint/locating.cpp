@@ -8,8 +8,8 @@ bool locates_across(const kind::Design& design) {
 }
 
 bool locates_across(const Designs& designs, const JointId& joint) {
-    const auto design = designs.find(joint);
-    return design != designs.end() && design->second && locates_across(*design->second);
+    const auto* design = designs.find(joint);
+    return design && locates_across(*design);
 }
 
 }

@@ -33,6 +33,10 @@ public:
         const auto& entry = all_.at(key);
         return {entry, &entry->first};
     }
+    std::shared_ptr<const Output> output(const Key& key) const {
+        const auto& entry = all_.at(key);
+        return {entry, &entry->second};
+    }
 
 private:
     using Entry = std::pair<Input, Output>;

@@ -110,6 +110,26 @@ TEST_CASE("the engagement that a longer screw promises is the one that it has", 
     INFO(with_shank);
 }
 
+TEST_CASE("a screw that stands out of its part or past its thread is told at the border", "[kind]") {
+    const CapScrew screw{.counterbored = false, .length_mm = 25.0}; // reaches 15 into what it is screwed to
+    const auto through = [&](double thickness) {
+        return needs_of("thread-engagement", screw, site_of({10, thickness}));
+    };
+    CHECK(through(15).empty());
+    REQUIRE(through(15 - 1e-6).size() == 1);
+    CHECK(through(15 - 1e-6).front().severity == Severity::warning);
+    CHECK(through(15 - 1e-6).front().is == 15);
+    const auto blind = [&](double thread) {
+        return needs_of("thread-engagement", screw, site_of({10, 60}), [&](kind::AsMade& made) {
+            made.holes[1][0]->thread->depth_mm = thread;
+            made.holes[1][0]->depth_mm = 40;
+        });
+    };
+    CHECK(blind(15).empty());
+    REQUIRE(blind(15 - 1e-6).size() == 1);
+    CHECK(blind(15 - 1e-6).front().severity == Severity::error);
+}
+
 TEST_CASE("too little thread is an error on one side of the minimum only", "[kind]") {
     // M8-8.8 in aluminium, through: the engagement is set by the tapped member's thickness.
     const auto needs = [](double tapped) {
