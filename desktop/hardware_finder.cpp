@@ -80,7 +80,7 @@ HardwareFinder::HardwareFinder(QWidget* parent)
     }());
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(6, 0, 6, 6);
-    row->addWidget(side_by_side({build_left(), build_middle(), build_right()}, {330, 570, 360}));
+    row->addWidget(side_by_side({build_left(), build_middle(), build_right()}, {370, 545, 350}));
     search_again();
 }
 

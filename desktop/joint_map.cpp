@@ -41,10 +41,10 @@ void JointMap::show_project(std::shared_ptr<const Project> project, std::shared_
 
 /// All of them, or those nearest to the chosen one, joint by joint.
 std::vector<std::size_t> JointMap::joints_to_show() const {
-    constexpr std::size_t most = 24;
+    constexpr std::size_t most_in_all = 24, most = 6; // around one, so that names can be read
     const auto& joints = project_->joints;
     std::vector<std::size_t> shown;
-    if (joints.size() <= most) {
+    if (joints.size() <= most_in_all) {
         for (std::size_t j = 0; j < joints.size(); ++j)
             shown.push_back(j);
         return shown;
@@ -158,19 +158,28 @@ void JointMap::arrange() {
     for (std::size_t i = 1; i < links_.size(); ++i)
         for (std::size_t k = 0; k < i; ++k)
             if (std::abs(links_[i].place.y() - links_[k].place.y()) < 0.1 &&
-                std::abs(links_[i].place.x() - links_[k].place.x()) < 0.6)
+                std::abs(links_[i].place.x() - links_[k].place.x()) < 0.85)
                 links_[i].place.ry() += 0.11;
+    constexpr double lowest_allowed = 0.86; // above the grounded part
+    double lowest = lowest_allowed;
+    for (const auto& link : links_)
+        lowest = std::max(lowest, link.place.y());
+    for (auto& link : links_)
+        link.place.ry() -= lowest - lowest_allowed;
 }
 
+/// Room for the line that tells what is not shown.
+double JointMap::foot() const { return left_out_ > 0 ? fontMetrics().lineSpacing() + 4 : 0; }
+
 QRectF JointMap::node_box(const Node& node) const {
-    const double usable_w = width() - 2 * margin, usable_h = height() - 2 * margin - node_height;
+    const double usable_w = width() - 2 * margin, usable_h = height() - 2 * margin - node_height - foot();
     const auto in_layer = std::ranges::count_if(nodes_, [&](const Node& n) { return n.layer == node.layer; });
     const double w = std::min(170.0, usable_w / static_cast<double>(in_layer) - 10);
     return {margin + node.place.x() * usable_w - w / 2, margin + node.place.y() * usable_h, w, node_height};
 }
 
 QRectF JointMap::link_box(const Link& link) const {
-    const double usable_w = width() - 2 * margin, usable_h = height() - 2 * margin - node_height;
+    const double usable_w = width() - 2 * margin, usable_h = height() - 2 * margin - node_height - foot();
     const double w = std::min(160.0, usable_w * 0.62);
     const double x = std::clamp(margin + link.place.x() * usable_w - w / 2, margin, width() - margin - w);
     return {x, margin + link.place.y() * usable_h + node_height / 2 - plate_height / 2, w, plate_height};
@@ -301,8 +310,8 @@ void JointMap::paintEvent(QPaintEvent*) {
         paint_node(painter, node);
     if (left_out_ == 0) return;
     painter.setPen(theme().faint);
-    painter.drawText(rect().adjusted(6, 2, -6, -2), Qt::AlignTop | Qt::AlignRight,
-                     QString("around the chosen joint; %1 joints more").arg(left_out_));
+    painter.drawText(rect().adjusted(6, 2, -6, -2), Qt::AlignBottom | Qt::AlignHCenter,
+                     QString("around this joint; %1 more").arg(left_out_));
 }
 
 void JointMap::show_way(std::optional<GapWay> way) {

@@ -51,6 +51,7 @@ private:
     void add_node(const Instance& instance);
     void add_link(const Joint& joint);
     void arrange();
+    double foot() const;
     QRectF node_box(const Node& node) const;
     QRectF link_box(const Link& link) const;
     QString details_of(const Link& link) const;

@@ -138,3 +138,28 @@ TEST_CASE("metric and inch joints in one part are told once for each of the rare
     CHECK(found.front().joint.text == "screws");
     CHECK(of_rule(with(mixed, "dowels", "diameter", 6.35), "mixed-system").empty());
 }
+
+TEST_CASE("a hole's distance from the edge is judged at its border, by what the hole is", "[check]") {
+    const kind::CapScrew plain{.counterbored = false};
+    const auto worst = [&](const Project& p, std::size_t member) {
+        std::optional<Severity> found;
+        for (const auto& f : of_rule(p, "edge-distance"))
+            if (f.where.member == member) found = std::max(found.value_or(Severity::note), f.severity);
+        return found;
+    };
+    // The block is 50 long, the clearance hole of M6 is 6.6: 1.2 of it, EN 1993-1-8 table 3.3.
+    const auto in_block = [&](double from_edge) {
+        return worst(must(edit::set_places(screwed(plain), {"screws"}, {{25 - from_edge, 0}})), 0);
+    };
+    CHECK_FALSE(in_block(1.2 * 6.6 + 1e-6));
+    CHECK(in_block(1.2 * 6.6 - 1e-6) == Severity::warning);
+    CHECK(in_block(3.3 + 1e-6) == Severity::warning);
+    CHECK(in_block(3.3 - 1e-6) == Severity::error); // it breaks out
+    // The plate is 160 long, its holes are tapped: 1.5 of the thread, common practice.
+    const auto in_plate = [&](double from_edge) {
+        return worst(must(edit::move_member(screwed(plain), {"screws"}, 1, {80 - from_edge, 0})), 1);
+    };
+    CHECK_FALSE(in_plate(9 + 1e-6));
+    CHECK(in_plate(9 - 1e-6) == Severity::warning);
+    CHECK(in_plate(2) == Severity::error);
+}
