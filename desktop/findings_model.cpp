@@ -15,27 +15,27 @@ QString everything(const check::Finding& f, LengthUnit unit) {
 
 }
 
-void FindingsModel::show(const check::Findings& findings, LengthUnit unit) {
+void FindingsModel::show(std::shared_ptr<const check::Findings> findings, LengthUnit unit) {
     beginResetModel();
-    findings_ = findings;
+    findings_ = std::move(findings);
     unit_ = unit;
     endResetModel();
 }
 
 const check::Finding* FindingsModel::finding(int row) const {
-    return row >= 0 && row < rowCount() ? &findings_[static_cast<std::size_t>(row)] : nullptr;
+    return row >= 0 && row < rowCount() ? &(*findings_)[static_cast<std::size_t>(row)] : nullptr;
 }
 
 int FindingsModel::row_like(const check::Finding& finding) const {
-    const auto same = std::ranges::find_if(findings_, [&](const check::Finding& f) {
+    const auto same = std::ranges::find_if(*findings_, [&](const check::Finding& f) {
         return f.rule == finding.rule && f.joint == finding.joint && f.requirement == finding.requirement &&
                f.where.member == finding.where.member && f.where.place == finding.where.place;
     });
-    return same == findings_.end() ? 0 : static_cast<int>(same - findings_.begin());
+    return same == findings_->end() ? 0 : static_cast<int>(same - findings_->begin());
 }
 
 int FindingsModel::rowCount(const QModelIndex& parent) const {
-    return parent.isValid() ? 0 : static_cast<int>(findings_.size());
+    return parent.isValid() ? 0 : static_cast<int>(findings_->size());
 }
 
 QVariant FindingsModel::data(const QModelIndex& index, int role) const {

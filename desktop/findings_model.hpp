@@ -1,6 +1,7 @@
 #pragma once
 #include "check/finding.hpp"
 #include <QAbstractListModel>
+#include <memory>
 
 namespace kollema::desktop {
 
@@ -11,7 +12,7 @@ public:
     enum Role { severity = Qt::UserRole };
 
     using QAbstractListModel::QAbstractListModel;
-    void show(const check::Findings& findings, LengthUnit unit);
+    void show(std::shared_ptr<const check::Findings> findings, LengthUnit unit);
     const check::Finding* finding(int row) const; ///< null where there is none
     /// The row that tells the same as a finding of an earlier version, else the first.
     int row_like(const check::Finding& finding) const;
@@ -21,7 +22,7 @@ public:
     QVariant data(const QModelIndex& index, int role) const override;
 
 private:
-    check::Findings findings_;
+    std::shared_ptr<const check::Findings> findings_ = std::make_shared<const check::Findings>();
     LengthUnit unit_ = LengthUnit::mm;
 };
 

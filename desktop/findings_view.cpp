@@ -97,21 +97,22 @@ FindingsView::FindingsView(QWidget* parent)
     column->addWidget(card_, 3);
 }
 
-void FindingsView::show_findings(const check::Findings& findings, bool anything_to_check, LengthUnit unit) {
+void FindingsView::show_findings(const std::shared_ptr<const check::Findings>& findings,
+                                 bool anything_to_check, LengthUnit unit) {
     const auto* chosen = model_->finding(list_->currentIndex().row());
     const auto before = chosen ? std::optional(*chosen) : std::nullopt;
     unit_ = unit;
     model_->show(findings, unit);
-    const auto errors = std::ranges::count(findings, Severity::error, &check::Finding::severity);
+    const auto errors = std::ranges::count(*findings, Severity::error, &check::Finding::severity);
     count_text_ =
-        findings.empty()
+        findings->empty()
             ? QStringLiteral("Findings: none")
-            : QString("Findings: %1 to mend, %2 to know").arg(errors).arg(std::ssize(findings) - errors);
+            : QString("Findings: %1 to mend, %2 to know").arg(errors).arg(std::ssize(*findings) - errors);
     heading_->setText(count_text_);
     none_->setText(anything_to_check ? "Nothing found: holes match, threads hold, gaps are kept."
                                      : "Nothing to check yet: join two parts first.");
-    none_->setVisible(findings.empty());
-    list_->setVisible(!findings.empty());
+    none_->setVisible(findings->empty());
+    list_->setVisible(!findings->empty());
     list_->setCurrentIndex(model_->index(before ? model_->row_like(*before) : 0));
     show_chosen();
 }

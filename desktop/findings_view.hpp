@@ -16,7 +16,8 @@ class FindingsView : public QWidget {
     Q_OBJECT
 public:
     explicit FindingsView(QWidget* parent = nullptr);
-    void show_findings(const check::Findings& findings, bool anything_to_check, LengthUnit unit);
+    void show_findings(const std::shared_ptr<const check::Findings>& findings, bool anything_to_check,
+                       LengthUnit unit);
     /// What a previewed fix would change; shown in the card that asked.
     void show_preview(const QStringList& changes);
     void set_outdated(bool outdated);

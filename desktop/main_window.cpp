@@ -237,13 +237,19 @@ void MainWindow::show_project() {
 void MainWindow::show_results() {
     const Results& results = *document_.results();
     map_->show_project(document_.snapshot(), document_.shared_results());
-    findings_->show_findings(results.checked.findings, !document_.project().joints.empty(), unit_);
+    show_findings();
     findings_->set_outdated(false);
     gap_->show_gaps(document_.project(), &results, unit_);
     section_->set_outdated(false);
     show_joint(map_->chosen());
     show_joints_menu();
     if (results.failure) refuse(message(*results.failure));
+}
+
+void MainWindow::show_findings() {
+    const auto results = document_.shared_results();
+    findings_->show_findings({results, &results->checked.findings}, !document_.project().joints.empty(),
+                             unit_);
 }
 
 /// Marks the chain of the shown gap on the map.
@@ -372,9 +378,7 @@ void MainWindow::set_unit(LengthUnit unit) {
     document_.set_unit(unit);
     inches_->setChecked(unit == LengthUnit::inch);
     show_joint(map_->chosen());
-    if (document_.results())
-        findings_->show_findings(document_.results()->checked.findings, !document_.project().joints.empty(),
-                                 unit_);
+    if (document_.results()) show_findings();
     gap_->show_gaps(document_.project(), document_.results(), unit_);
     bench_->show_project(document_.project(), unit_);
     hardware_->show_workshop(document_.project().workshop, unit_);

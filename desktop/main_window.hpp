@@ -53,6 +53,7 @@ private:
 
     void show_project();
     void show_results();
+    void show_findings();
     void show_joints_menu();
     void show_way(const RequirementId& requirement);
     void show_joint(const JointId& joint);

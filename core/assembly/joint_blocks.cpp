@@ -28,6 +28,7 @@ std::vector<JointId> JointBlocks::joints_of(const std::vector<std::size_t>& cont
     for (const std::size_t c : contacts)
         joints.insert(joint_of_[c]);
     std::vector<JointId> ids;
+    ids.reserve(joints.size());
     for (const std::size_t j : joints)
         ids.push_back(project_.joints[j].id);
     return ids;

@@ -56,7 +56,6 @@ struct Snapshot {
     const Project& project;
     const assembly::Placement& placement;
     std::map<RequirementId, std::shared_ptr<const Gap>> gaps = {};
-
 };
 
 }

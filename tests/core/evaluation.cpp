@@ -25,9 +25,9 @@ Project with_cover() {
         doweled(screwed()), {.name = "Gap", .from = {{"plate"}, {"left"}}, .to = {{"block"}, {"left"}}}));
     p = must(edit::add_block(p, "Cover", {40, 40, 8}, "s235", "milled"));
     return must(edit::add_joint(p, {.name = "Cover screws",
-                                 .kind = kind::CapScrew{.thread = "M4", .counterbored = false},
-                                 .members = {{{"cover"}, {"top"}}, {{"plate"}, {"top"}, {-55, 0}}},
-                                 .places = {{0, -12}, {0, 12}}}));
+                                    .kind = kind::CapScrew{.thread = "M4", .counterbored = false},
+                                    .members = {{{"cover"}, {"top"}}, {{"plate"}, {"top"}, {-55, 0}}},
+                                    .places = {{0, -12}, {0, 12}}}));
 }
 
 /// Everything that a finding tells, in words.
@@ -138,10 +138,10 @@ TEST_CASE("an edit leaves alone what it does not touch, and answers anew what it
 }
 
 TEST_CASE("a gap asked in its surroundings alone is the gap of the whole project", "[chain][check]") {
-    for (const Project& p : {demo(), must(edit::add_requirement(doweled(screwed()),
-                                                                {.name = "Gap",
-                                                                 .from = {{"block"}, {"left"}},
-                                                                 .to = {{"plate"}, {"left"}}}))}) {
+    for (const Project& p :
+         {demo(), must(edit::add_requirement(
+                      doweled(screwed()),
+                      {.name = "Gap", .from = {{"block"}, {"left"}}, .to = {{"plate"}, {"left"}}}))}) {
         const auto all = evaluated(p);
         for (const auto& r : p.requirements) {
             const auto whole = must(assembly::evaluate(p, must(assembly::place(p)), r));
@@ -158,8 +158,8 @@ TEST_CASE("a gap asked in its surroundings alone is the gap of the whole project
 TEST_CASE("surroundings keep the holes that dimensions tie to a joint's own", "[check]") {
     Project p = with_cover();
     const auto dimension = [&](const char* from, const char* to) {
-        p = must(edit::add_dimension(p, {"plate"}, std::string(from) + to, {from}, {to}, Vector3::UnitX(), 0.1,
-                                     -0.1));
+        p = must(edit::add_dimension(p, {"plate"}, std::string(from) + to, {from}, {to}, Vector3::UnitX(),
+                                     0.1, -0.1));
     };
     dimension("left", "screws.2.1");
     dimension("screws.2.1", "dowels.2.1");

@@ -185,8 +185,8 @@ TEST_CASE("moments of a float's law are those of the disc and the line, and its 
             CHECK_THAT(g.second.real(),
                        WithinRel((at(s + step) - 2 * at(s) + at(s - step)) / (step * step), 1e-4));
             if (s < 50)
-                CHECK_THAT(at(s), WithinRel(mean_over(law, [&](double y) { return std::exp(s * (y - 2)); }),
-                                            1e-7));
+                CHECK_THAT(at(s),
+                           WithinRel(mean_over(law, [&](double y) { return std::exp(s * (y - 2)); }), 1e-7));
         }
     }
 }

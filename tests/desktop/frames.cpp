@@ -11,11 +11,14 @@ using namespace kollema::test;
 namespace {
 
 /// The longest time between two turns of the event loop while something goes on.
+double started_ms = 0; ///< what the act itself took
 double longest_pause_ms(const std::function<void()>& start, const std::function<bool()>& done) {
     QElapsedTimer since;
     double longest = 0;
     since.start();
     start();
+    started_ms = static_cast<double>(since.nsecsElapsed()) / 1e6;
+    since.restart();
     while (!done()) {
         QCoreApplication::processEvents(QEventLoop::AllEvents, 5);
         longest = std::max(longest, static_cast<double>(since.nsecsElapsed()) / 1e6);
@@ -35,21 +38,23 @@ TEST_CASE("pauses of the window", "[.frames]") {
         REQUIRE(QTest::qWaitForWindowExposed(&window));
         auto& document = window.document();
         const auto settled = [&] { return document.up_to_date(); };
-        const double opening = longest_pause_ms([&] { document.open(p, {}); }, settled);
+        const double opening = longest_pause_ms([&] { document.open(p, {}); }, settled), act = started_ms;
         const double after =
             longest_pause_ms([&] { QTest::qWait(0); }, [n = 0]() mutable { return ++n > 20; });
         const double editing = longest_pause_ms(
-            [&] {
-                document.apply("edit", edit::set_parameter(document.project(), p.joints[1].id, "clearance",
-                                                           std::string("fine")));
-            },
-            settled);
+                         [&] {
+                             document.apply("edit", edit::set_parameter(document.project(), p.joints[1].id,
+                                                                        "clearance", std::string("fine")));
+                         },
+                         settled),
+                     edit_act = started_ms;
         const double choosing =
             longest_pause_ms([&] { window.findChild<desktop::JointMap*>()->choose(p.joints[5].id); },
                              [n = 0]() mutable { return ++n > 20; });
         std::printf(
-            "%6zu joints: longest pause in ms: opening %.0f, drawing it %.0f, one edit %.0f, choosing %.0f\n",
-            joints, opening, after, editing, choosing);
+            "%6zu joints, in ms: opening %.0f, longest pause then %.0f; drawing %.0f; one edit %.0f, longest "
+            "pause then %.0f; choosing %.0f\n",
+            joints, act, opening, after, edit_act, editing, choosing);
         std::fflush(stdout);
         document.undo_stack().setClean();
     }

@@ -198,9 +198,9 @@ TEST_CASE("the answer does not depend on which way round a contact or the whole 
 TEST_CASE("a size that moves firm and floating contacts alike moves no pin in its hole", "[contact]") {
     // A firm slot and two round pins with little clearance.  A feature to which all of them belong shifts by
     // ten times the clearances: all go together.  When the pins alone shift, hardly any does.
-    auto t = firm(mechanism(2, {touching(Type::seat, 0, 1, {0, 0, 0}),
-                                touching(Type::slot, 0, 1, {0, 0, 0}, z, x),
-                                touching(Type::pin, 0, 1, {40, 0, 0}), touching(Type::pin, 0, 1, {90, 0, 0})}));
+    auto t =
+        firm(mechanism(2, {touching(Type::seat, 0, 1, {0, 0, 0}), touching(Type::slot, 0, 1, {0, 0, 0}, z, x),
+                           touching(Type::pin, 0, 1, {40, 0, 0}), touching(Type::pin, 0, 1, {90, 0, 0})}));
     for (const std::size_t pin : {2U, 3U})
         t.behaviour[pin].clearance = contact::Clearance{plus_minus(0, Distribution::fixed, 0.02)};
     t.gaps.push_back({.id = "gap", .name = "gap", .from = {0, {0, 9, 0}}, .to = {1, {0, 9, 0}}, .along = y});

@@ -400,8 +400,8 @@ TEST_CASE("blocks hang together without any one of their bodies, and share one b
 }
 
 TEST_CASE("each contact alone stops what its shape says", "[contact]") {
-    // Of a body that one contact touches: what it still can, slides x y z then turns x y z, in the contact's own
-    // frame; written down from the shapes.
+    // Of a body that one contact touches: what it still can, slides x y z then turns x y z, in the contact's
+    // own frame; written down from the shapes.
     const std::map<Type, const char*> can{
         {Type::seat, "xy...Z"},     // a plane on a plane
         {Type::midplane, "xy...Z"}, // the same between two
@@ -414,9 +414,9 @@ TEST_CASE("each contact alone stops what its shape says", "[contact]") {
         {Type::ring, "xy.XYZ"},     // held endways only
         {Type::line, "xy.X.Z"},     // a cylinder along x on a plane: it rolls about itself
         {Type::ball, "...XYZ"},     //
-        {Type::hinge, ".....Z"},    {Type::taper, ".....Z"}, {Type::slide, "..z..."},
-        {Type::fixed, "......"},    {Type::loose, "xyzXYZ"},
-        {Type::clamp, "..zXY."}, // friction holds what slides and turns on its face
+        {Type::hinge, ".....Z"},    {Type::taper, ".....Z"}, {Type::slide, "..z..."}, {Type::fixed, "......"},
+        {Type::loose, "xyzXYZ"},    {Type::clamp, "..zXY."}, // friction holds what slides and turns on its
+                                                             // face
     };
     CHECK(can.size() + 1 == contact::type_count); // a screw couples two
     Dice dice(8);
