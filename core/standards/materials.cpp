@@ -14,6 +14,7 @@ Result<T> by_id(const std::vector<T>& all, std::string_view id, std::string_view
     const auto found = std::ranges::find(all, id, &T::id);
     if (found != all.end()) return *found;
     std::vector<std::string> known;
+    known.reserve(all.size());
     for (const auto& item : all)
         known.push_back(item.id);
     return fail({.what = fmt::format("{} \"{}\"", noun, id),
