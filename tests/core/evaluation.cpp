@@ -64,7 +64,7 @@ public:
         case 2:
             return edit::set_thickness(p, joint.id, below(joint.members.size()), 4 + 4.0 * small() * small());
         case 3:
-            return edit::set_material(p, part.id, below(2) == 0 ? "s235" : "en_aw_6082");
+            return edit::set_material(p, part.id, below(2) == 0 ? "s235" : "aluminium");
         case 4:
             return edit::rename_part(p, part.id, part.name + "!");
         case 5:

@@ -83,7 +83,7 @@ TEST_CASE("a shank never meets the thread by our own choice, and is told when it
 }
 
 TEST_CASE("the engagement that a longer screw promises is the one that it has", "[kind]") {
-    int promises = 0, with_shank = 0;
+    int promises = 0;
     for (const char* material : {"s235", "aluminium", "aluminium-soft"})
         for (double clamped = 4; clamped < 90; clamped += 2.7)
             for (const double by_hand : {12.0, 20.0, 35.0, 60.0, 80.0}) {
@@ -100,14 +100,12 @@ TEST_CASE("the engagement that a longer screw promises is the one that it has", 
                         longer.length_mm = std::get<double>(change->value);
                         const auto design = designed(longer, site);
                         ++promises;
-                        with_shank += *longer.length_mm - 24 > clamped; // ISO 4762, M6: b = 24
                         CAPTURE(material, clamped, by_hand);
                         CHECK_THAT(std::get<Quantity>(promised->second).value,
                                    WithinAbs(outcome_of(design, "engagement"), 1e-9));
                     }
             }
     CHECK(promises > 50);
-    INFO(with_shank);
 }
 
 TEST_CASE("a screw that stands out of its part or past its thread is told at the border", "[kind]") {
