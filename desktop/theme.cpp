@@ -67,7 +67,7 @@ QString style_sheet(const Theme& t) {
         QPushButton:hover, QToolButton:hover { border-color: @accent; }
         QPushButton:focus, QToolButton:focus, QComboBox:focus, QLineEdit:focus, QCheckBox:focus { border: 2px solid @accent; }
         QPushButton#primary { background: @accent; color: @accent_ink; border-color: @accent; }
-        QPushButton:disabled, QToolButton:disabled { color: @faint; }
+        QPushButton:disabled, QToolButton:disabled, QComboBox:disabled, QLineEdit:disabled { color: @faint; background: @paper; }
         QToolButton:checked { background: @accent; color: @accent_ink; }
         QLineEdit, QComboBox, QListWidget, QTableWidget, QDoubleSpinBox { background: @sheet; border: 1px solid @line; border-radius: 2px; padding: 2px 4px;
             selection-background-color: @accent; selection-color: @accent_ink; }
