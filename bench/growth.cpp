@@ -7,6 +7,7 @@
 #include "check/rules.hpp"
 #include "drawing/section.hpp"
 #include "file/project_file.hpp"
+#include "geometry/part_solids.hpp"
 #include "large_projects.hpp"
 #include <chrono>
 #include <cmath>
@@ -41,13 +42,14 @@ Steps measured(const Project& p) {
         steps.emplace_back(name, seconds(work));
     };
     assembly::Placement placement;
+    geometry::PartSolids solids;
     std::string text;
     add("write the file", [&] { text = file::to_json(p); });
     add("read the file", [&] { must(file::from_json(text, "bench")); });
     add("place and design", [&] { placement = must(assembly::place(p)); });
     add("what holds each part", [&] { assembly::holding_of(p, placement); });
     add("one gap", [&] { must(assembly::chain_of(p, placement, p.requirements.front())); });
-    add("one section", [&] { must(drawing::section_of(p, placement, p.joints.front())); });
+    add("one section", [&] { must(drawing::section_of(p, placement, p.joints.front(), solids.cutter())); });
     check::Evaluation all;
     add("all rules", [&] { all = std::move(*must(check::evaluate(p))); });
     const check::Snapshot snapshot{p, all.placement, all.gaps};

@@ -30,7 +30,7 @@ class Builder {
 public:
     std::size_t add_part(const std::string& name, const Block& size) {
         Part part{.id = {name}, .name = name, .material = "s235", .process = "milled", .body = size};
-        part.features = faces_of(part.body);
+        part.features = features_of(part.body);
         project_.parts.push_back(std::move(part));
         project_.instances.push_back({{name}, {name}, project_.instances.empty()});
         return project_.parts.size() - 1;

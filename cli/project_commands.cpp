@@ -2,6 +2,7 @@
 #include "commands.hpp"
 #include "drawing/hole_text.hpp"
 #include "file/project_file.hpp"
+#include "geometry/crossings.hpp"
 #include "joint/hardware_list.hpp"
 #include "quantity/printable.hpp"
 #include <fmt/format.h>
@@ -53,7 +54,7 @@ Answered check(const Context& context, const std::string& file, const std::strin
     if (!fail_on) return tl::unexpected(fail_on.error());
     const auto project = file::load(file);
     if (!project) return tl::unexpected(project.error());
-    const auto findings = check::all_rules(*project);
+    const auto findings = geometry::all_findings(*project);
     if (!findings) return tl::unexpected(findings.error());
 
     Json list = Json::array();

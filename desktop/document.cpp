@@ -26,11 +26,13 @@ private:
 
 Document::Document(QObject* parent) : QObject(parent) {
     connect(&watcher_, &QFutureWatcherBase::finished, this, &Document::take_results);
+    connect(&crossing_watcher_, &QFutureWatcherBase::finished, this, &Document::take_crossings);
 }
 
 Document::~Document() {
     stop_computing();
     watcher_.waitForFinished();
+    crossing_watcher_.waitForFinished();
 }
 
 bool Document::apply(const QString& text, Result<Project> after) {
@@ -91,6 +93,23 @@ void Document::take_results() {
     emit results_changed();
     if (!done.consequences.isEmpty()) emit edit_landed(done.consequences);
     tell_consequences_ = true;
+    compare_solids();
+}
+
+/// After the results, for solids take longer; an edit stops it.
+void Document::compare_solids() {
+    if (results_->failure) return;
+    crossing_watcher_.setFuture(QtConcurrent::run([results = results_, solids = solids_, stop = stop_] {
+        return with_crossings(results, *solids, [&] { return !*stop; });
+    }));
+}
+
+void Document::take_crossings() {
+    if (crossing_watcher_.isCanceled() || crossing_watcher_.future().resultCount() == 0) return;
+    auto more = crossing_watcher_.result();
+    if (!more || more->project != project_) return;
+    results_ = std::move(more);
+    emit findings_changed();
 }
 
 }

@@ -1,4 +1,5 @@
 #pragma once
+#include "geometry/part_solids.hpp"
 #include "model/project.hpp"
 #include "presenter/results.hpp"
 #include "quantity/format.hpp"
@@ -37,12 +38,16 @@ public:
     void saved_as(const QString& path);
     void show(std::shared_ptr<const Project> project); ///< used by the undo commands
 
+    const std::shared_ptr<geometry::PartSolids>& solids() const { return solids_; }
+    bool is_comparing_solids() const { return crossing_watcher_.isRunning(); }
+
     /// Becomes true when the project changes or closes: whatever computes from a copy of it may end then.
     std::shared_ptr<const std::atomic<bool>> stop_flag() const { return stop_; }
 
 signals:
     void project_changed();
     void results_changed();
+    void findings_changed(); ///< the solids were compared: parts that stand in each other are known
     void edit_landed(const QStringList& consequences); ///< after the results of an edit are there
     void edit_refused(const QString& message);
     void path_changed();
@@ -50,6 +55,8 @@ signals:
 private:
     void recompute();
     void take_results();
+    void compare_solids();
+    void take_crossings();
     void stop_computing();
 
     /// Results and what they changed since those before, told on the thread that computed them.
@@ -66,6 +73,8 @@ private:
     bool tell_consequences_ = false;
     std::shared_ptr<std::atomic<bool>> stop_;
     QFutureWatcher<Computed> watcher_;
+    std::shared_ptr<geometry::PartSolids> solids_ = std::make_shared<geometry::PartSolids>();
+    QFutureWatcher<std::shared_ptr<const Results>> crossing_watcher_;
 };
 
 }

@@ -18,6 +18,23 @@ namespace {
 
 constexpr double node_height = 40, plate_height = 36, margin = 10;
 
+/// How many parts stand above each other, the grounded one counted.
+std::size_t rows_from_ground(const Project& project) {
+    std::set<InstanceId> reached;
+    for (const auto& instance : project.instances)
+        if (instance.grounded) reached.insert(instance.id);
+    for (std::size_t rows = 1;; ++rows) {
+        std::set<InstanceId> next = reached;
+        for (const auto& joint : project.joints)
+            if (std::ranges::any_of(joint.members,
+                                    [&](const Member& m) { return reached.contains(m.instance); }))
+                for (const auto& member : joint.members)
+                    next.insert(member.instance);
+        if (next.size() == reached.size()) return rows;
+        reached = std::move(next);
+    }
+}
+
 }
 
 JointMap::JointMap(QWidget* parent) : QWidget(parent) {
@@ -32,7 +49,7 @@ void JointMap::show_project(std::shared_ptr<const Project> project, std::shared_
     results_ = std::move(results);
     worst_.clear();
     if (results_)
-        for (const auto& finding : results_->checked.findings) // the worst first
+        for (const auto& finding : results_->findings) // the worst first
             worst_.try_emplace(finding.joint, finding.severity);
     if (!kollema::find(*project_, chosen_))
         chosen_ = project_->joints.empty() ? JointId{} : project_->joints.front().id;
@@ -41,10 +58,13 @@ void JointMap::show_project(std::shared_ptr<const Project> project, std::shared_
 
 /// All of them, or those nearest to the chosen one, joint by joint.
 std::vector<std::size_t> JointMap::joints_to_show() const {
-    constexpr std::size_t most_in_all = 24, most = 6; // around one, so that names can be read
+    // Beyond these around one, so that names can be read.
+    constexpr std::size_t most_in_all = 24, most_rows = 4;
     const auto& joints = project_->joints;
     std::vector<std::size_t> shown;
-    if (joints.size() <= most_in_all) {
+    const bool deep = rows_from_ground(*project_) > most_rows;
+    const std::size_t most = deep ? 3 : 6;
+    if (joints.size() <= most_in_all && !deep) {
         for (std::size_t j = 0; j < joints.size(); ++j)
             shown.push_back(j);
         return shown;
@@ -107,11 +127,35 @@ void JointMap::add_link(const Joint& joint) {
     links_.push_back(link);
 }
 
+/// From 0 at the lowest layer to 1 at the highest: more room where several joints stand between the same
+/// parts.
+std::vector<double> JointMap::heights_of_layers(int top) const {
+    std::vector<double> room(static_cast<std::size_t>(top) + 1, 0.0);
+    std::map<std::vector<std::size_t>, int> between;
+    for (const auto& link : links_) {
+        int upper = 0;
+        for (const auto n : link.nodes)
+            upper = std::max(upper, nodes_[n].layer);
+        auto parts = link.nodes;
+        std::ranges::sort(parts);
+        const auto at = static_cast<std::size_t>(upper);
+        room[at] = std::max(room[at], static_cast<double>(++between[parts]));
+    }
+    std::vector<double> heights(room.size(), 0.0);
+    for (std::size_t l = 1; l < room.size(); ++l)
+        heights[l] = heights[l - 1] + node_height + std::max(1.0, room[l]) * plate_height;
+    const double whole = std::max(1.0, heights.back());
+    for (auto& h : heights)
+        h /= whole;
+    return heights;
+}
+
 /// Layers upward from the grounded part, in the order in which joints reach the others; plates between their
 /// parts.
 void JointMap::arrange() {
     for (auto& node : nodes_)
         node.layer = node.grounded ? 0 : -1;
+    if (!nodes_.empty() && std::ranges::none_of(nodes_, &Node::grounded)) nodes_.front().layer = 0;
     for (bool moved = true; moved;) {
         moved = false;
         for (const auto& link : links_)
@@ -129,6 +173,7 @@ void JointMap::arrange() {
         if (node.layer < 0) node.layer = top + 1;
     for (const auto& node : nodes_)
         top = std::max(top, node.layer);
+    const std::vector<double> heights = heights_of_layers(top);
     for (int layer = 0; layer <= top; ++layer) {
         const auto in_layer = [&](const Node& n) { return n.layer == layer; };
         const auto count = std::ranges::count_if(nodes_, in_layer);
@@ -136,7 +181,7 @@ void JointMap::arrange() {
         for (auto& node : nodes_)
             if (in_layer(node))
                 node.place = {(i++ + 0.5) / static_cast<double>(count),
-                              top == 0 ? 0.5 : 1.0 - layer / static_cast<double>(top)};
+                              top == 0 ? 0.5 : 1.0 - heights[static_cast<std::size_t>(layer)]};
     }
     for (auto& link : links_) {
         QPointF middle;
@@ -320,7 +365,7 @@ void JointMap::show_way(std::optional<GapWay> way) {
 }
 
 void JointMap::choose(const JointId& joint) {
-    if (joint == chosen_) return;
+    if (joint == chosen_ || !kollema::find(*project_, joint)) return; // one that is asked for may be gone
     chosen_ = joint;
     if (left_out_ > 0) look_around();
     update();

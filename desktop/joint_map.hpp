@@ -50,6 +50,7 @@ private:
     void look_around();
     void add_node(const Instance& instance);
     void add_link(const Joint& joint);
+    std::vector<double> heights_of_layers(int top) const;
     void arrange();
     double foot() const;
     QRectF node_box(const Node& node) const;

@@ -16,7 +16,8 @@ int main(int argc, char** argv) {
     const QCommandLineOption demo("demo", "Open the demo project.");
     const QCommandLineOption picture(
         "picture", "Write a picture of the window to FILE when its results are there, and quit.", "FILE");
-    parser.addOptions({demo, picture});
+    const QCommandLineOption view("view", "Show joints, assembly, bench or hardware.", "VIEW");
+    parser.addOptions({demo, picture, view});
     parser.addPositionalArgument("PROJECT", "Project file to open.", "[PROJECT]");
     parser.process(application);
 
@@ -36,9 +37,15 @@ int main(int argc, char** argv) {
     else if (parser.isSet(picture))
         window.document().open(kollema::Project{.name = "New project"}, {});
     window.show();
-    if (parser.isSet(picture))
-        QObject::connect(&window.document(), &kollema::desktop::Document::results_changed, &window, [&] {
-            QTimer::singleShot(300, &window, [&] {
+    const QStringList views{"joints", "assembly", "bench", "hardware"};
+    if (const auto index = views.indexOf(parser.value(view)); index > 0)
+        window.show_view(static_cast<kollema::desktop::MainWindow::View>(index));
+    QTimer look;
+    if (parser.isSet(picture)) {
+        QObject::connect(&look, &QTimer::timeout, &window, [&] {
+            if (!window.is_settled()) return;
+            look.stop();
+            QTimer::singleShot(0, &window, [&] { // what came last is drawn first
                 const bool written = window.grab().save(parser.value(picture));
                 if (!written)
                     std::fprintf(stderr, "kollema: %s cannot be written\n",
@@ -46,5 +53,7 @@ int main(int argc, char** argv) {
                 QApplication::exit(written ? 0 : 1);
             });
         });
+        look.start(20);
+    }
     return QApplication::exec();
 }

@@ -1,14 +1,19 @@
 #include "main_window.hpp"
+#include "assembly_view.hpp"
+#include "cut_dialog.hpp"
 #include "edit/bench_edits.hpp"
 #include "edit/edits.hpp"
+#include "edit/feature_edits.hpp"
 #include "figure_strip.hpp"
 #include "file/project_file.hpp"
 #include "findings_view.hpp"
+#include "first_steps.hpp"
 #include "fit_bench.hpp"
 #include "gap_view.hpp"
 #include "hardware_finder.hpp"
 #include "joint_map.hpp"
 #include "panels.hpp"
+#include "part_gallery.hpp"
 #include "presenter/changes.hpp"
 #include "presenter/figures.hpp"
 #include "presenter/text.hpp"
@@ -51,6 +56,7 @@ MainWindow::MainWindow()
       strip_(new FigureStrip),
       findings_(new FindingsView),
       gap_(new GapView),
+      assembly_(new AssemblyView),
       bench_(new FitBench),
       hardware_(new HardwareFinder),
       views_(new QStackedWidget),
@@ -65,16 +71,18 @@ MainWindow::MainWindow()
     connect_panels();
     connect_bench();
     set_dark(false);
-    section_->show_message("Choose a joint in the map.");
+    section_->show_message("Cutting the section …");
     update_title();
 }
 
 /// A field that still has the focus says its last word while the panels go down; by then the document is
 /// gone.
 MainWindow::~MainWindow() {
+    section_watcher_.disconnect(this);
+    section_watcher_.waitForFinished();
     for (QObject* panel :
          {static_cast<QObject*>(strip_), static_cast<QObject*>(gap_), static_cast<QObject*>(map_),
-          static_cast<QObject*>(bench_), static_cast<QObject*>(hardware_)})
+          static_cast<QObject*>(bench_), static_cast<QObject*>(hardware_), static_cast<QObject*>(assembly_)})
         panel->disconnect(this);
 }
 
@@ -86,6 +94,7 @@ void MainWindow::build_panels() {
     buttons->setSpacing(4);
     int index = 0;
     for (const auto& [name, meaning] : {std::pair{"Joints", "What holds what, its sections and gaps (F2)"},
+                                        {"Assembly", "The parts in space; joints made by pointing (F5)"},
                                         {"Fit bench", "Zones, play, press fits, bearing seats (F3)"},
                                         {"Hardware", "Screws, pins, rings, keys, bearings (F4)"}}) {
         auto* button = new QToolButton;
@@ -106,6 +115,7 @@ void MainWindow::build_panels() {
         line->hide();
     }
     views_->addWidget(build_joints_view());
+    views_->addWidget(assembly_);
     views_->addWidget(bench_);
     views_->addWidget(hardware_);
     auto* whole = new QWidget;
@@ -124,6 +134,7 @@ void MainWindow::show_view(View view) {
     refusal_->hide();
     consequences_->hide();
     if (view == hardware_view) hardware_->focus_words();
+    if (view == assembly_view) show_assembly();
 }
 
 QWidget* MainWindow::build_joints_view() {
@@ -136,7 +147,11 @@ QWidget* MainWindow::build_joints_view() {
     column->setSpacing(4);
     column->addWidget(joint_name_);
     column->addWidget(joint_holds_);
-    column->addWidget(section_, 1);
+    first_steps_ = new FirstSteps;
+    centre_ = new QStackedWidget;
+    centre_->addWidget(section_);
+    centre_->addWidget(first_steps_);
+    column->addWidget(centre_, 1);
     strip_->setObjectName("joint_figures");
     column->addWidget(strip_);
 
@@ -158,11 +173,43 @@ QWidget* MainWindow::build_joints_view() {
 void MainWindow::connect_panels() {
     connect(&document_, &Document::project_changed, this, &MainWindow::show_project);
     connect(&document_, &Document::results_changed, this, &MainWindow::show_results);
+    connect(&document_, &Document::findings_changed, this, [this] {
+        show_findings();
+        map_->show_project(document_.snapshot(), document_.shared_results());
+    });
     connect(&document_, &Document::edit_refused, this, &MainWindow::refuse);
     connect(&document_, &Document::edit_landed, this, &MainWindow::tell);
     connect(&document_, &Document::path_changed, this, &MainWindow::update_title);
     connect(&document_.undo_stack(), &QUndoStack::cleanChanged, this, &MainWindow::update_title);
     connect(map_, &JointMap::joint_chosen, this, &MainWindow::show_joint);
+    connect(first_steps_, &FirstSteps::demo_wished, this, [this] {
+        if (may_leave()) open_demo();
+    });
+    connect(first_steps_, &FirstSteps::file_wished, this, &MainWindow::ask_for_file);
+    connect(first_steps_, &FirstSteps::part_wished, this, &MainWindow::add_part);
+    connect(first_steps_, &FirstSteps::joining_wished, this, &MainWindow::start_joining);
+    connect(&section_watcher_, &QFutureWatcherBase::finished, this, &MainWindow::take_section);
+    connect(assembly_, &AssemblyView::joint_chosen, map_, &JointMap::choose);
+    connect(assembly_, &AssemblyView::sizes_wished, this, [this](const InstanceId& id) {
+        if (const Part* part = part_of(document_.project(), id))
+            PartGallery(this, document_.project(), unit_, *solids_, take_edits(), part).exec();
+    });
+    connect(
+        assembly_, &AssemblyView::cut_wished, this, [this](const InstanceId& id, const FeatureId& feature) {
+            const Part* part = part_of(document_.project(), id);
+            if (part && can_be_cut(*part, feature))
+                CutDialog(this, document_.project(), *part, feature, unit_, *solids_, take_edits()).exec();
+            else
+                refuse("Choose a face, a cylinder or a cut of your own in the list first.");
+        });
+    connect(assembly_, &AssemblyView::uncut_wished, this,
+            [this](const InstanceId& id, const FeatureId& feature) {
+                if (const Part* part = part_of(document_.project(), id))
+                    document_.apply("Uncut", edit::remove_feature(document_.project(), part->id, feature));
+            });
+    connect(assembly_, &AssemblyView::joint_wished, this, [this](const Joint& joint) {
+        document_.apply("Join with " + qt(joint.name), edit::add_joint(document_.project(), joint));
+    });
     connect(section_, &SectionView::figure_clicked, this, [this](const QString& figure) {
         strip_->focus_figure(figure_for_callout(document_.project(), map_->chosen(), figure));
     });
@@ -181,6 +228,19 @@ void MainWindow::connect_panels() {
                 document_.apply(qt(changed.name) + ": " + what,
                                 edit::change_requirement(document_.project(), changed));
             });
+}
+
+TakeProject MainWindow::take_edits() {
+    return [this](const QString& text, Result<Project> after) {
+        return document_.apply(text, std::move(after));
+    };
+}
+
+void MainWindow::add_part() { PartGallery(this, document_.project(), unit_, *solids_, take_edits()).exec(); }
+
+void MainWindow::start_joining() {
+    show_view(assembly_view);
+    assembly_->focus_features();
 }
 
 void MainWindow::connect_bench() {
@@ -243,13 +303,26 @@ void MainWindow::show_results() {
     section_->set_outdated(false);
     show_joint(map_->chosen());
     show_joints_menu();
+    show_assembly();
     if (results.failure) refuse(message(*results.failure));
+}
+
+bool MainWindow::is_settled() const {
+    if (!document_.up_to_date() || document_.is_comparing_solids() || section_watcher_.isRunning())
+        return false;
+    return views_->currentIndex() != assembly_view || !assembly_->picture().is_building();
+}
+
+/// Solids are built when they are looked at.
+void MainWindow::show_assembly() {
+    if (views_->currentIndex() != assembly_view || !document_.results()) return;
+    assembly_->show_results(document_.shared_results(), solids_, unit_);
+    assembly_->choose_joint(map_->chosen());
 }
 
 void MainWindow::show_findings() {
     const auto results = document_.shared_results();
-    findings_->show_findings({results, &results->checked.findings}, !document_.project().joints.empty(),
-                             unit_);
+    findings_->show_findings({results, &results->findings}, !document_.project().joints.empty(), unit_);
 }
 
 /// Marks the chain of the shown gap on the map.
@@ -287,15 +360,27 @@ void MainWindow::show_joint(const JointId& id) {
             holds_lines(document_.project(), results->checked.placement, id, unit_).join("\n"));
     } else
         joint_holds_->clear();
-    if (!joint)
-        return section_->show_message("1  Add the parts (Ctrl+B)\n"
-                                      "2  Join two of them with screws or pins (Ctrl+T)\n"
-                                      "3  Require a gap between two faces (Ctrl+G)");
+    const bool empty = document_.project().joints.empty();
+    centre_->setCurrentIndex(empty ? 1 : 0);
+    if (empty) first_steps_->show_parts(document_.project().instances.size());
+    if (!joint) return;
     if (!document_.results()) return;
-    const auto section = section_of(*document_.results(), id, unit_);
-    if (!section) return;
+    // Solids are built and cut off the window's thread; a later choice drops an answer that is still to come.
+    section_->set_outdated(true);
+    section_unit_ = unit_;
+    section_joint_ = id;
+    section_watcher_.setFuture(
+        QtConcurrent::run([results = document_.shared_results(), id, unit = unit_, solids = solids_] {
+            return section_of(*results, id, unit, solids->cutter());
+        }));
+}
+
+void MainWindow::take_section() {
+    const auto section = section_watcher_.result();
+    if (!section || section_joint_ != map_->chosen()) return;
+    section_->set_outdated(!document_.up_to_date());
     if (*section)
-        section_->show_section(**section, unit_);
+        section_->show_section(**section, section_unit_);
     else
         section_->show_message(message(section->error()));
 }

@@ -1,5 +1,6 @@
 #pragma once
 #include "document.hpp"
+#include "new_items.hpp"
 #include "quantity/format.hpp"
 #include <QMainWindow>
 #include <optional>
@@ -14,6 +15,8 @@ namespace kollema::desktop {
 
 class FigureStrip;
 class FindingsView;
+class FirstSteps;
+class AssemblyView;
 class FitBench;
 class GapView;
 class HardwareFinder;
@@ -31,8 +34,9 @@ public:
     bool open_file(const QString& path); ///< false, with a message, when it cannot be read
     void open_demo();
     Document& document() { return document_; }
-    enum View { joints_view, bench_view, hardware_view };
+    enum View { joints_view, assembly_view, bench_view, hardware_view };
     void show_view(View view);
+    bool is_settled() const; ///< everything that the shown view computes is there
 
 protected:
     void closeEvent(QCloseEvent* event) override;
@@ -51,12 +55,18 @@ private:
     void connect_bench();
     QWidget* build_joints_view();
 
+    TakeProject take_edits();
+    void add_part();
+    void start_joining();
+
     void show_project();
     void show_results();
+    void show_assembly();
     void show_findings();
     void show_joints_menu();
     void show_way(const RequirementId& requirement);
     void show_joint(const JointId& joint);
+    void take_section();
     void refuse(const QString& message);
     void tell(const QStringList& lines);
     void set_unit(LengthUnit unit);
@@ -83,10 +93,17 @@ private:
     Document document_;
     LengthUnit unit_ = LengthUnit::mm;
     JointMap* map_;
+    std::shared_ptr<geometry::PartSolids> solids_ = document_.solids();
+    QFutureWatcher<std::optional<Result<drawing::Section>>> section_watcher_;
+    LengthUnit section_unit_ = LengthUnit::mm;
+    JointId section_joint_;
     SectionView* section_;
+    FirstSteps* first_steps_ = nullptr;
+    QStackedWidget* centre_ = nullptr; ///< the section, or what an empty project offers
     FigureStrip* strip_;
     FindingsView* findings_;
     GapView* gap_;
+    AssemblyView* assembly_;
     FitBench* bench_;
     HardwareFinder* hardware_;
     QStackedWidget* views_;

@@ -12,8 +12,6 @@ namespace kollema::desktop {
 using TakeProject = std::function<bool(const QString& text, Result<Project> after)>;
 
 /// Small dialogs that add something.  They stay open with a message when what was typed cannot be.
-void ask_for_block(QWidget* parent, const Project& project, LengthUnit unit, const TakeProject& take);
-void ask_for_joint(QWidget* parent, const Project& project, LengthUnit unit, const TakeProject& take);
 void ask_for_gap(QWidget* parent, const Project& project, LengthUnit unit, const TakeProject& take);
 
 }

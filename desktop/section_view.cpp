@@ -54,6 +54,11 @@ void SectionView::set_outdated(bool outdated) {
     update();
 }
 
+void SectionView::set_plain(bool plain) {
+    plain_ = plain;
+    if (plain) setMinimumSize(1, 1);
+}
+
 void SectionView::show_all() {
     fit();
     place_labels();
@@ -70,6 +75,12 @@ double SectionView::column_width(drawing::Side side) const {
 void SectionView::fit() {
     if (!section_) return;
     const auto& w = section_->window;
+    if (plain_) {
+        scale_ = std::min(width() / (w.right - w.left), height() / (w.top - w.bottom));
+        offset_ = {width() / 2.0 - scale_ * (w.left + w.right) / 2,
+                   height() / 2.0 + scale_ * (w.top + w.bottom) / 2};
+        return;
+    }
     constexpr double leaders = 26;
     const double left = column_width(drawing::Side::left) + leaders,
                  right = column_width(drawing::Side::right) + leaders;
@@ -87,7 +98,7 @@ QPointF SectionView::on_screen(Point p) const {
 /// Columns of figures to the left and right, each as high as its place in the drawing where there is room.
 void SectionView::place_labels() {
     labels_.clear();
-    if (!section_) return;
+    if (!section_ || plain_) return;
     for (const auto side : {drawing::Side::left, drawing::Side::right}) {
         std::vector<Label> column;
         for (const auto& callout : section_->callouts) {
@@ -114,21 +125,26 @@ void SectionView::place_labels() {
     }
 }
 
+QPolygonF SectionView::polygon(const Polygon& points) const {
+    QPolygonF on_the_screen;
+    for (const auto& p : points)
+        on_the_screen << on_screen(p);
+    return on_the_screen;
+}
+
 void SectionView::paint_parts(QPainter& painter) const {
+    painter.setPen(QPen(theme().ink, 0.8));
+    painter.setBrush(Qt::NoBrush);
+    for (const auto& part : section_->parts)
+        for (const auto& line : part.cut.behind)
+            painter.drawPolyline(polygon(line.points));
     for (const auto& part : section_->parts) {
-        QPainterPath path, openings;
-        path.addRect(QRectF(on_screen({part.outline.left, part.outline.top}),
-                            on_screen({part.outline.right, part.outline.bottom})));
-        for (const auto& opening : part.openings) {
-            QPolygonF polygon;
-            for (const auto& p : opening)
-                polygon << on_screen(p);
-            QPainterPath one;
-            one.addPolygon(polygon);
-            one.closeSubpath();
-            openings = openings.united(one);
-        }
-        const QPainterPath body = path.subtracted(openings);
+        QPainterPath body; // odd-even: what lies within a hole of a face is none of it
+        for (const auto& face : part.cut.faces)
+            for (const auto& outline : face) {
+                body.addPolygon(polygon(outline));
+                body.closeSubpath();
+            }
         painter.fillPath(body, theme().tints[static_cast<std::size_t>(part.hatch) % 4]);
         // Section hatching: 45° one way or the other, and another spacing for every further part.
         painter.save();
@@ -144,15 +160,6 @@ void SectionView::paint_parts(QPainter& painter) const {
             painter.drawLine(from, from + QPointF(lean * box.height(), -box.height()));
         }
         painter.restore();
-        // Seen behind the plane: the far walls of the openings close them at the member's faces.
-        painter.setPen(QPen(theme().ink, 0.8));
-        painter.setBrush(Qt::NoBrush);
-        for (const auto& opening : part.openings) {
-            QPolygonF polygon;
-            for (const auto& p : opening)
-                polygon << on_screen(p);
-            painter.drawPolygon(polygon);
-        }
         painter.setPen(QPen(theme().ink, 1.6));
         painter.drawPath(body);
     }
@@ -162,12 +169,8 @@ void SectionView::paint_hardware(QPainter& painter) const {
     painter.setPen(QPen(theme().ink, 1.6));
     painter.setBrush(theme().hardware);
     for (const auto& piece : section_->pieces)
-        for (const auto& outline : piece.outlines) {
-            QPolygonF polygon;
-            for (const auto& p : outline)
-                polygon << on_screen(p);
-            painter.drawPolygon(polygon);
-        }
+        for (const auto& outline : piece.outlines)
+            painter.drawPolygon(polygon(outline));
     for (const auto& line : section_->lines) {
         QPen pen(theme().ink, line.kind == LineKind::visible ? 1.4 : 0.8);
         if (line.kind == LineKind::centre) {
@@ -262,6 +265,7 @@ void SectionView::paint(QPainter& painter) const {
     paint_parts(painter);
     paint_hardware(painter);
     painter.restore();
+    if (plain_) return;
     for (const auto& lens : section_->lenses)
         paint_lens(painter, lens);
     for (const auto& label : labels_) {
@@ -336,6 +340,14 @@ void SectionView::wheelEvent(QWheelEvent* event) {
     scale_ = next;
     place_labels();
     update();
+}
+
+QPixmap small_section(const drawing::Section& section, const QSize& size) {
+    SectionView view;
+    view.set_plain(true);
+    view.resize(size);
+    view.show_section(section, LengthUnit::mm);
+    return view.grab();
 }
 
 }

@@ -4,6 +4,8 @@
 #include <optional>
 #include <vector>
 
+class QPixmap;
+
 namespace kollema::desktop {
 
 /// A joint's section, true to scale: hatched members, real hardware, and figures that lead to their field on
@@ -15,7 +17,9 @@ public:
     void show_section(const drawing::Section& section, LengthUnit unit);
     void show_message(const QString& message); ///< instead of a section
     void set_outdated(bool outdated);          ///< says that the picture belongs to an older project
+    bool is_outdated() const { return outdated_; }
     void show_all();
+    void set_plain(bool plain); ///< without figures, lenses and scale
     void save_svg(const QString& path);
     QSize minimumSizeHint() const override { return {380, 260}; }
 
@@ -42,6 +46,7 @@ private:
     void place_labels();
     QPointF on_screen(Point point) const;
     void paint(class QPainter& painter) const;
+    QPolygonF polygon(const Polygon& points) const;
     void paint_parts(QPainter& painter) const;
     void paint_hardware(QPainter& painter) const;
     void paint_lens(QPainter& painter, const drawing::Lens& lens) const;
@@ -55,6 +60,10 @@ private:
     QPointF offset_, drag_from_;
     std::vector<Label> labels_;
     QString hovered_;
+    bool plain_ = false;
 };
+
+/// A picture of it in a list.
+QPixmap small_section(const drawing::Section& section, const QSize& size);
 
 }

@@ -8,6 +8,7 @@
 #include "joint_map.hpp"
 #include "main_window.hpp"
 #include "new_items.hpp"
+#include "part_gallery.hpp"
 #include "presenter/figures.hpp"
 #include "presenter/text.hpp"
 #include "section_view.hpp"
@@ -80,15 +81,12 @@ void MainWindow::build_edit_menu() {
     menu->addAction(undo);
     menu->addAction(redo);
     menu->addSeparator();
-    const auto take = [this](const QString& text, Result<Project> after) {
-        return document_.apply(text, std::move(after));
-    };
-    add_action(menu, "Add a &block…", QKeySequence("Ctrl+B"), "part plate new",
-               [this, take] { ask_for_block(this, document_.project(), unit_, take); });
-    add_action(menu, "&Join two parts…", QKeySequence("Ctrl+T"), "screw dowel pin joint new",
-               [this, take] { ask_for_joint(this, document_.project(), unit_, take); });
+    add_action(menu, "Add a &part…", QKeySequence("Ctrl+B"), "block plate shaft turned lever tube new",
+               [this] { add_part(); });
+    add_action(menu, "&Join parts…", QKeySequence("Ctrl+T"),
+               "screw dowel pin bearing key ring joint new point", [this] { start_joining(); });
     add_action(menu, "Require a &gap…", QKeySequence("Ctrl+G"), "requirement limits stack new",
-               [this, take] { ask_for_gap(this, document_.project(), unit_, take); });
+               [this] { ask_for_gap(this, document_.project(), unit_, take_edits()); });
 }
 
 void MainWindow::build_view_menu() {
@@ -98,6 +96,8 @@ void MainWindow::build_view_menu() {
     add_action(menu, "&Joints", QKeySequence("F2"), "view map assembly", [this] { show_view(joints_view); });
     add_action(menu, "Fit &bench", QKeySequence("F3"), "view limits zones press play bearing",
                [this] { show_view(bench_view); });
+    add_action(menu, "&Assembly", QKeySequence("F5"), "view space three dimensions parts turn point join",
+               [this] { show_view(assembly_view); });
     add_action(menu, "&Hardware", QKeySequence("F4"), "view screws nuts pins rings keys bearings catalogue",
                [this] { show_view(hardware_view); });
     menu->addSeparator();

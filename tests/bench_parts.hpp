@@ -16,8 +16,8 @@ T must(Result<T> result) {
 
 /// Plate 160 × 90 × 20 of steel, grounded, and block 50 × 70 × 30 of steel.
 inline Project plate_and_block(const std::string& material = "s235") {
-    Project p = must(edit::add_block({}, "Plate", {160, 90, 20}, material, "milled"));
-    return must(edit::add_block(p, "Block", {50, 70, 30}, "s235", "milled"));
+    Project p = must(edit::add_part({}, "Plate", Block{160, 90, 20}, material, "milled"));
+    return must(edit::add_part(p, "Block", Block{50, 70, 30}, "s235", "milled"));
 }
 
 inline Joint on_plate(const std::string& name, kind::AnyKind kind, std::vector<Vector2> places,

@@ -22,7 +22,7 @@ inline kind::Site site_of(const std::vector<double>& thickness_mm, const std::st
 inline kind::AsMade as_designed(const kind::Design& design) {
     kind::AsMade made;
     for (const auto& shape : design.shapes)
-        made.holes.push_back({shape.hole});
+        made.shapes.push_back({shape.shape});
     return made;
 }
 
@@ -49,10 +49,11 @@ inline double outcome_of(const kind::Design& design, const std::string& key) {
     return found->least;
 }
 
-/// What a parameter of a kind may be.
+/// What a parameter of a kind may be; nothing where it has no such parameter.
 inline std::vector<Value> choices_of(const kind::AnyKind& kind, const std::string& key) {
     const auto all = kind::parameters(kind);
-    return std::ranges::find(all, key, &Parameter::key)->domain.choices;
+    const auto found = std::ranges::find(all, key, &Parameter::key);
+    return found == all.end() ? std::vector<Value>{} : found->domain.choices;
 }
 
 }

@@ -135,8 +135,7 @@ private:
 
 Frame joint_frame(const std::vector<joint::MemberView>& views, std::size_t member, const Frame& instance) {
     Frame frame = in(instance, views[member].seat);
-    for (std::size_t m = 0; m < member; ++m)
-        frame.origin -= views[m].thickness_mm * frame.z;
+    frame.origin -= views[member].stands_mm * frame.z;
     return frame;
 }
 

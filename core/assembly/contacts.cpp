@@ -1,4 +1,5 @@
 #include "assembly/contacts.hpp"
+#include "assembly/closing.hpp"
 #include "joint/members.hpp"
 #include "standards/threads.hpp"
 #include <algorithm>
@@ -9,6 +10,26 @@ namespace kollema::assembly {
 namespace {
 
 using kind::ContactType;
+
+/// Between two members themselves, without a fastener that has its own place.
+bool is_direct(ContactType type) {
+    return type == ContactType::journal || type == ContactType::stop || type == ContactType::grip ||
+           type == ContactType::key || type == ContactType::between;
+}
+
+contact::Type direct_type(ContactType type) {
+    switch (type) {
+    case ContactType::stop:
+        return contact::Type::ring;
+    case ContactType::grip:
+        return contact::Type::fixed;
+    case ContactType::key:
+    case ContactType::between:
+        return contact::Type::key;
+    default:
+        return contact::Type::pin;
+    }
+}
 
 /// Hole minus fastener where a contact has both; hole and fastener are made independently, each normal within
 /// its limits.
@@ -89,19 +110,23 @@ private:
         if (!design || !placed) return;
         const auto views = joint::members_of(project_, joint);
         if (!views) return;
-        const Frame axis = in(placement_.frames.at(joint.members.front().instance), views->front().seat);
+        const Frame axis = joint_frame(*views, 0, placement_.frames.at(joint.members.front().instance));
         for (const auto& c : design->contacts)
-            if (c.type == ContactType::seat) add_seat(joint, c, *views, axis);
+            if (c.type == ContactType::seat)
+                add_seat(joint, c, *views, axis);
+            else if (is_direct(c.type))
+                add_direct(joint, c, *views, axis);
         add_fasteners(joint, *design, axis);
     }
 
     void add_seat(const Joint& joint, const kind::Contact& c, const std::vector<joint::MemberView>& views,
                   const Frame& axis) {
         ContactOrigin origin{.joint = &joint, .member_a = c.a, .member_b = c.b};
-        if (views[c.a].far_face) origin.feature_a = views[c.a].far_face->id;
-        if (views[c.b].near_face) origin.feature_b = views[c.b].near_face->id;
-        const auto faces = std::pair(FeatureRef{joint.members[c.a].instance, origin.feature_a},
-                                     FeatureRef{joint.members[c.b].instance, origin.feature_b});
+        if (const auto* face = face_at(views[c.a], c.from_mm)) origin.feature_a = face->id;
+        if (const auto* face = face_at(views[c.b], c.to_mm)) origin.feature_b = face->id;
+        auto faces = std::pair(FeatureRef{joint.members[c.a].instance, origin.feature_a},
+                               FeatureRef{joint.members[c.b].instance, origin.feature_b});
+        if (faces.second < faces.first) std::swap(faces.first, faces.second);
         if (!origin.feature_a.text.empty() && !seats_.insert(faces).second) return;
         Vector2 middle = Vector2::Zero();
         for (const auto& place : joint.places)
@@ -109,6 +134,56 @@ private:
         origin.name = fmt::format("{}: {} on {}", joint.name, name(joint, c.a), name(joint, c.b));
         push(contact::Type::seat, body(joint.members[c.a].instance), body(joint.members[c.b].instance),
              {axis.point({middle.x(), middle.y(), c.from_mm}), axis.x, axis.z}, 0, std::move(origin));
+    }
+
+    /// A shaft in a bore, a shoulder, a ring or a key, between two members.
+    void add_direct(const Joint& joint, const kind::Contact& c, const std::vector<joint::MemberView>& views,
+                    const Frame& axis) {
+        ContactOrigin origin{.joint = &joint, .member_a = c.a, .member_b = c.b};
+        origin.name = fmt::format("{}: {} on {}", joint.name, name(joint, c.a), name(joint, c.b));
+        origin.feature_a = feature_at(joint, c, views, c.a);
+        origin.feature_b = feature_at(joint, c, views, c.b);
+        Frame frame{axis.point({c.off_axis_mm.x(), c.off_axis_mm.y(), (c.from_mm + c.to_mm) / 2}), axis.x,
+                    axis.z};
+        if (c.type == ContactType::key) frame = {frame.origin, axis.z, axis.y()};
+        std::optional<contact::Clearance> clearance;
+        if (c.play && c.play->max_mm > 0) {
+            const double middle = (c.play->max_mm + c.play->min_mm) / 2,
+                         half = (c.play->max_mm - c.play->min_mm) / 2;
+            clearance =
+                contact::Clearance{{.name = origin.name,
+                                    .nominal = middle,
+                                    .plus = half,
+                                    .minus = -half,
+                                    .distribution = half > 0 ? Distribution::normal : Distribution::fixed}};
+            origin.working = {origin.name, c.play->name + ", half of it to each side",
+                              c.play->how, c.play->max_mm / 2,
+                              "mm",        c.play->source};
+        }
+        push(direct_type(c.type), body(joint.members[c.a].instance), body(joint.members[c.b].instance), frame,
+             c.level, std::move(origin));
+        all_.system.behaviour.back().clearance = std::move(clearance);
+    }
+
+    /// The face of a member that stands at a place of the axis; null where none does.
+    static const Feature* face_at(const joint::MemberView& view, double at_mm) {
+        return std::abs(at_mm - view.stands_mm) < 1e-6 ? view.near_face : view.far_face;
+    }
+
+    /// What of a member touches there: along the axis the face that stands at the contact, else the cylinder.
+    static FeatureId feature_at(const Joint& joint, const kind::Contact& c,
+                                const std::vector<joint::MemberView>& views, std::size_t member) {
+        const auto& view = views[member];
+        const Feature* owned = owned_feature(*view.part, joint.id, member, 0);
+        if (c.type == ContactType::stop) {
+            if (owned && std::holds_alternative<Groove>(owned->shape))
+                return owned->id; // it carries the ring
+            const Feature* face = face_at(view, c.from_mm);
+            return face ? face->id : FeatureId{};
+        }
+        if (c.type == ContactType::between) return joint.members[member].face;
+        if (view.cylinder) return view.cylinder->id;
+        return owned ? owned->id : FeatureId{};
     }
 
     const std::string& name(const Joint& joint, std::size_t member) const {
@@ -126,7 +201,9 @@ private:
             std::optional<std::size_t> floating; // body of the fastener
             const kind::Contact* before = nullptr;
             for (const auto& c : design.contacts) {
-                if (!c.at_every_place || (holder != design.contacts.end() && &c == &*holder)) continue;
+                if (!c.at_every_place || is_direct(c.type) ||
+                    (holder != design.contacts.end() && &c == &*holder))
+                    continue;
                 const bool clamps = c.type == ContactType::clamp;
                 if (holder != design.contacts.end())
                     add_pin(joint, c, place, axis, body(joint.members[holder->a].instance), holder->a,

@@ -19,8 +19,9 @@ bool same_line(const Vector3& a, const Vector3& b) { return std::abs(a.dot(b)) >
 class Direction {
 public:
     struct Step {
-        const Dimension* dimension = nullptr;
+        const Dimension* dimension = nullptr; ///< null: they stand on one axis
         double sign = 1;
+        FeatureId to;
     };
     /// How a feature stands from the datum: along dimensions, from `base` on; base is the datum itself, or a
     /// feature that stands from it by an untoleranced distance.
@@ -34,9 +35,10 @@ public:
           along_(along) {
         for (const auto& d : part.dimensions)
             if (same_line(d.direction, along)) {
-                edges_[d.from].push_back({&d, d.direction.dot(along) > 0 ? 1.0 : -1.0});
-                edges_[d.to].push_back({&d, d.direction.dot(along) > 0 ? -1.0 : 1.0});
+                edges_[d.from].push_back({&d, d.direction.dot(along) > 0 ? 1.0 : -1.0, d.to});
+                edges_[d.to].push_back({&d, d.direction.dot(along) > 0 ? -1.0 : 1.0, d.from});
             }
+        tie_coaxial();
         choose_datum(used);
         spread_from(datum_);
         for (const auto& feature : used) // what no dimension ties to the datum
@@ -52,6 +54,22 @@ public:
     bool is_axis() const { return along_.cwiseAbs().maxCoeff() > parallel; }
 
 private:
+    /// Across their axis cylinders of the body that stand on one axis are one: turned or bored in one
+    /// setting; their run-out to each other is not counted.
+    void tie_coaxial() {
+        const Feature* before = nullptr;
+        for (const auto& feature : part_.features) {
+            if (!std::holds_alternative<Round>(feature.shape) || std::abs(feature.frame.z.dot(along_)) > 1e-9)
+                continue;
+            if (before && same_line(before->frame.z, feature.frame.z) &&
+                (feature.frame.origin - before->frame.origin).cross(before->frame.z).norm() < 1e-9) {
+                edges_[before->id].push_back({nullptr, 1, feature.id});
+                edges_[feature.id].push_back({nullptr, 1, before->id});
+            }
+            before = &feature;
+        }
+    }
+
     bool is_face(const FeatureId& id) const {
         const Feature* feature = find(part_, id);
         return feature && std::holds_alternative<PlaneFace>(feature->shape) &&
@@ -66,8 +84,7 @@ private:
             open.pop_front();
             if (edges == edges_.end()) continue;
             for (const auto& edge : edges->second)
-                for (const auto& end : {edge.dimension->from, edge.dimension->to})
-                    if (seen.insert(end).second) open.push_back(end);
+                if (seen.insert(edge.to).second) open.push_back(edge.to);
         }
         return seen;
     }
@@ -106,13 +123,11 @@ private:
             const auto edges = edges_.find(here);
             if (edges == edges_.end()) continue;
             for (const auto& edge : edges->second) {
-                const FeatureId& next =
-                    edge.dimension->from == here ? edge.dimension->to : edge.dimension->from;
-                if (ways_.contains(next)) continue;
+                if (ways_.contains(edge.to)) continue;
                 Way way = ways_.at(here);
-                way.steps.push_back(edge);
-                ways_.emplace(next, std::move(way));
-                open.push_back(next);
+                if (edge.dimension) way.steps.push_back(edge);
+                ways_.emplace(edge.to, std::move(way));
+                open.push_back(edge.to);
             }
         }
     }

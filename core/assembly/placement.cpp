@@ -16,8 +16,7 @@ using Views = std::vector<joint::MemberView>;
 /// Where a member's instance stands when it meets another face to face along the fastener.
 Frame wanted_frame(const Views& views, std::size_t from, std::size_t to, const Frame& placed_from) {
     Frame seat = joint_frame(views, from, placed_from);
-    for (std::size_t m = 0; m < to; ++m)
-        seat.origin += views[m].thickness_mm * seat.z;
+    seat.origin += views[to].stands_mm * seat.z;
     return outer_frame(seat, views[to].seat);
 }
 

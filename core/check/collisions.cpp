@@ -1,6 +1,6 @@
+#include "assembly/piece_frames.hpp"
 #include "check/rules.hpp"
-#include "joint/members.hpp"
-#include "piece/view.hpp"
+#include "piece/recipe.hpp"
 #include "shape/cylinder.hpp"
 #include "standards/catalogue.hpp"
 #include <algorithm>
@@ -24,7 +24,7 @@ public:
     /// Head, shank, nut, washer.  A hair is taken off, so that what only touches does not collide.
     const std::vector<Cylinder>& of(const kind::PlacedPiece& piece) {
         const auto [known, fresh] = all_.try_emplace(
-            {piece.standard, piece.size, piece.length_mm, piece.closed_over_mm.value_or(-1), piece.turned});
+            {piece.standard, piece.size, piece.length_mm, piece.closed_over_mm.value_or(-1)});
         if (fresh) known->second = made(piece);
         return known->second;
     }
@@ -35,21 +35,19 @@ private:
         std::vector<Cylinder> all;
         const auto item = standards::hardware(piece.standard, piece.size);
         if (!item) return all;
-        for (const auto& outline : piece::side_of(*item, piece.length_mm, piece.closed_over_mm).outlines) {
-            double left = outline.front().x, right = left, radius = 0;
-            for (const auto& p : outline) {
-                left = std::min(left, p.x);
-                right = std::max(right, p.x);
-                radius = std::max(radius, std::abs(p.y));
-            }
-            const double from = (piece.turned ? -right : left) + hair_mm, length = right - left - 2 * hair_mm;
+        for (const auto& step : piece::recipe_of(*item, piece.length_mm, piece.closed_over_mm)) {
+            if (step.cuts) continue;
+            const auto box = shape::bounds(step);
+            const double left = box.least.x(), right = box.greatest.x(),
+                         radius = std::max(box.greatest.y(), box.greatest.z());
+            const double from = left + hair_mm, length = right - left - 2 * hair_mm;
             if (length > 0 && radius > hair_mm)
                 all.push_back({from * Vector3::UnitX(), Vector3::UnitX(), length, radius - hair_mm});
         }
         return all;
     }
 
-    std::map<std::tuple<std::string, std::string, double, double, bool>, std::vector<Cylinder>> all_;
+    std::map<std::tuple<std::string, std::string, double, double>, std::vector<Cylinder>> all_;
 };
 
 /// "Rail screws 2"
@@ -72,18 +70,16 @@ Findings collisions(const Snapshot& s) {
     std::vector<Owner> owners;
     Outlines outlines;
     for (const auto& joint : s.project.joints) {
-        const Member& head = joint.members.front();
-        const auto frame = s.placement.frames.find(head.instance);
         const auto* design = s.placement.designs.find(joint.id);
-        if (!design || frame == s.placement.frames.end()) continue;
-        const Frame seat = in(frame->second, joint::seat_of(*part_of(s.project, head.instance), head));
-        for (std::size_t p = 0; p < joint.places.size(); ++p) {
-            const Vector3 entry = seat.point({joint.places[p].x(), joint.places[p].y(), 0});
-            for (const auto& piece : design->pieces)
+        if (!design) continue;
+        for (const auto& piece : design->pieces) {
+            std::size_t place = 0;
+            for (const auto& frame : assembly::piece_frames(s.project, s.placement, joint, piece)) {
                 for (const auto& c : outlines.of(piece))
                     cylinders.push_back(
-                        {entry + (piece.at_mm + c.base.x()) * seat.z, seat.z, c.length_mm, c.radius_mm});
-            owners.resize(cylinders.size(), {&joint, p});
+                        {frame.origin + c.base.x() * frame.x, frame.x, c.length_mm, c.radius_mm});
+                owners.resize(cylinders.size(), {&joint, place++});
+            }
         }
     }
     Findings found;

@@ -13,6 +13,11 @@ struct Wanted {
     std::string because;
 };
 
+/// A bore for a shaft, a bearing or a spigot bears on its wall, not like a fastener behind its hole.
+Wanted wanted_for_bore(const Hole& hole) {
+    return {0.75 * hole.diameter_mm, "a bore wants a quarter of its diameter as wall (common practice)"};
+}
+
 Wanted wanted_for(const Hole& hole) {
     if (hole.thread)
         if (const auto t = standards::thread(hole.thread->name))
@@ -69,6 +74,8 @@ Finding near_the_edge(const JointScene& s, const Part& part, const Feature& feat
 
 Findings edge_distance(const JointScene& s) {
     Findings found;
+    const bool fastens =
+        std::ranges::any_of(s.design.contacts, [](const kind::Contact& c) { return c.shank.has_value(); });
     for (std::size_t m = 0; m < s.joint.members.size(); ++m) {
         const Part& part = *part_of(s.project, s.joint.members[m].instance);
         for (std::size_t p = 0; p < s.joint.places.size(); ++p) {
@@ -76,7 +83,7 @@ Findings edge_distance(const JointScene& s) {
             const auto* hole = feature ? std::get_if<Hole>(&feature->shape) : nullptr;
             if (!hole) continue;
             const double is = edge_distance_mm(part.body, feature->frame.origin, feature->frame.z);
-            const Wanted wanted = wanted_for(*hole);
+            const Wanted wanted = fastens ? wanted_for(*hole) : wanted_for_bore(*hole);
             if (is < wanted.distance_mm - 1e-9) found.push_back(near_the_edge(s, part, *feature, is, wanted));
         }
     }

@@ -6,8 +6,9 @@
 namespace kollema::check {
 namespace {
 
-// Common practice: half of the wider hole between two holes, a tenth of a recess beside it.
-constexpr double wall_diameters = 0.5, wall_recess_diameters = 0.1;
+// Common practice: half of the wider hole between two holes, a tenth of a recess beside it.  Beside a bore,
+// three times as wide and more, a tenth of that and half of the hole.
+constexpr double wall_diameters = 0.5, wall_recess_diameters = 0.1, bore_times = 3;
 
 /// A hole or its recess, and the wall that it wants beside it.
 struct Opening {
@@ -18,7 +19,9 @@ struct Opening {
 
 double wanted_between(const Opening& a, const Opening& b) {
     if (a.recess || b.recess) return std::max(a.recess ? a.wall_mm : 0, b.recess ? b.wall_mm : 0);
-    return std::max(a.wall_mm, b.wall_mm);
+    const auto [narrow, wide] = std::minmax(a.wall_mm, b.wall_mm);
+    if (wide < bore_times * narrow) return wide;
+    return std::max(narrow, wide / wall_diameters * wall_recess_diameters);
 }
 
 void add_openings(const Part& part, const Feature& feature, std::vector<Cylinder>& cylinders,
@@ -50,24 +53,24 @@ struct Lack {
 Finding too_near(const Part& part, const Lack& lack) {
     const auto& owner = lack.b->owner ? lack.b->owner : lack.a->owner;
     const bool meet = lack.is_mm <= 0;
-    return {
-        .rule = "hole-spacing",
-        .severity = meet ? Severity::error : Severity::warning,
-        .joint = owner ? owner->joint : JointId{},
-        .parts = {part.id},
-        .where = {owner ? std::optional(owner->member) : std::nullopt,
-                  owner ? std::optional(owner->place) : std::nullopt},
-        .is = lack.is_mm,
-        .wanted = lack.wanted_mm,
-        .unit = Unit::length,
-        .message = {meet ? "{part}: the holes {a} and {b} run into each other"
-                         : "{part}: only {is} of material stay between {a} and {b}",
-                    {{"part", part.name},
-                     {"a", lack.a->name},
-                     {"b", lack.b->name},
-                     {"is", Quantity{lack.is_mm, Unit::length}}}},
-        .because = {"{wanted} are wanted: half of the wider hole, or a tenth of a recess (common practice)",
-                    {{"wanted", Quantity{lack.wanted_mm, Unit::length}}}}};
+    return {.rule = "hole-spacing",
+            .severity = meet ? Severity::error : Severity::warning,
+            .joint = owner ? owner->joint : JointId{},
+            .parts = {part.id},
+            .where = {owner ? std::optional(owner->member) : std::nullopt,
+                      owner ? std::optional(owner->place) : std::nullopt},
+            .is = lack.is_mm,
+            .wanted = lack.wanted_mm,
+            .unit = Unit::length,
+            .message = {meet ? "{part}: the holes {a} and {b} run into each other"
+                             : "{part}: only {is} of material stay between {a} and {b}",
+                        {{"part", part.name},
+                         {"a", lack.a->name},
+                         {"b", lack.b->name},
+                         {"is", Quantity{lack.is_mm, Unit::length}}}},
+            .because = {"{wanted} are wanted: half of the wider hole, or a tenth of a recess or of a wide "
+                        "bore (common practice)",
+                        {{"wanted", Quantity{lack.wanted_mm, Unit::length}}}}};
 }
 
 }

@@ -91,7 +91,8 @@ Findings matched_holes(const JointScene& s) {
             const Feature* feature = owned_feature(part, s.joint.id, m, p);
             const Hole* is = feature ? std::get_if<Hole>(&feature->shape) : nullptr;
             if (!is || leaves_no_clearance(s.needs, m, p)) continue;
-            const Hole& wanted = s.design.shapes[m].hole;
+            if (!s.design.shapes[m].hole()) continue;
+            const Hole& wanted = *s.design.shapes[m].hole();
             if (const auto how = difference(*is, wanted); !how.pattern.empty())
                 found.push_back(differing_hole(s.joint, part, *feature, wanted, how));
         }

@@ -9,6 +9,12 @@
 namespace kollema::drawing {
 namespace {
 
+/// Half of the hole that the head side gets; where it gets none nothing.
+double half_width(const kind::Design& design) {
+    const Hole* hole = design.shapes.front().hole();
+    return hole ? hole->diameter_mm / 2 : 0;
+}
+
 /// The member's thickness on the left, its hole on the right.
 void add_member(std::vector<Callout>& callouts, const Project& project, const Joint& joint, std::size_t m,
                 const Section& section, LengthUnit unit) {
@@ -16,12 +22,16 @@ void add_member(std::vector<Callout>& callouts, const Project& project, const Jo
     const Hole* hole = joint::actual_hole(project, joint, m, 0);
     const auto drawn = std::ranges::find(section.parts, part->id, &CutPart::part);
     if (drawn == section.parts.end()) return;
-    const Box& box = drawn->outline;
+    const Box& box = drawn->bounds;
     const double height = box.top - box.bottom, middle = (box.top + box.bottom) / 2;
-    callouts.push_back({fmt::format("{} {}", part->name, plain(from_mm(height, unit), 6)),
-                        "thickness:" + part->id.text,
-                        {std::max(box.left, section.window.left) + 1, middle},
-                        Side::left});
+    const std::string across = size_across(part->body, joint.members[m].face);
+    for (const auto& size : shape::parameters(part->body))
+        if (size.key == across)
+            callouts.push_back(
+                {fmt::format("{} {}", part->name, plain(from_mm(std::get<double>(size.value), unit), 6)),
+                 "thickness:" + part->id.text,
+                 {std::max(box.left, section.window.left) + 1, middle},
+                 Side::left});
     if (hole)
         callouts.push_back({hole_text(*hole, unit),
                             fmt::format("hole:{}", m),
@@ -39,7 +49,9 @@ std::string text_of(const kind::Outcome& outcome, LengthUnit unit) {
     std::string name = outcome.title;
     name.front() = static_cast<char>(std::tolower(static_cast<unsigned char>(name.front())));
     if (outcome.least == outcome.greatest)
-        return fmt::format("{} {}", name, number_of({outcome.least, outcome.unit}, unit));
+        return fmt::format("{} {}", name,
+                           outcome.unit == Unit::length ? number_of({outcome.least, outcome.unit}, unit)
+                                                        : shown({outcome.least, outcome.unit}, unit));
     return fmt::format("{} {} to {} {}", name, number_of({outcome.least, outcome.unit}, unit),
                        number_of({outcome.greatest, outcome.unit}, unit), symbol(outcome.unit, unit));
 }
@@ -60,11 +72,10 @@ std::vector<Callout> callouts_of(const Project& project, const Joint& joint, con
                             Side::right});
     }
     for (const auto& outcome : design.outcomes)
-        callouts.push_back(
-            {text_of(outcome, unit),
-             outcome.key,
-             {-design.shapes.front().hole.diameter_mm / 2, -(outcome.from_mm + outcome.to_mm) / 2},
-             Side::left});
+        callouts.push_back({text_of(outcome, unit),
+                            outcome.key,
+                            {-half_width(design), -(outcome.from_mm + outcome.to_mm) / 2},
+                            Side::left});
     return callouts;
 }
 

@@ -26,7 +26,7 @@ void draw_lenses(const Project& project, const Joint& joint, const kind::Design&
         const auto drawn = std::ranges::find(section.parts, part.id, &CutPart::part);
         if (!limits || drawn == section.parts.end()) continue;
         const double nominal = hole->diameter_mm, beside = farthest > 0 ? farthest / 2 : 2 * nominal;
-        const double middle = (drawn->outline.top + drawn->outline.bottom) / 2;
+        const double middle = (drawn->bounds.top + drawn->bounds.bottom) / 2;
         section.lenses.push_back(
             {.title = contact.type == kind::ContactType::press ? "press fit" : "slip fit",
              .at = {beside, middle},

@@ -1,4 +1,5 @@
 #include "drawing/section.hpp"
+#include "assembly/closing.hpp"
 #include "drawing/plane.hpp"
 #include "joint/members.hpp"
 #include <algorithm>
@@ -17,61 +18,78 @@ std::size_t farthest_place(const Joint& joint) {
     return farthest;
 }
 
+/// The joint's axis at its head-side face, in the assembly.
+Frame axis_of(const Project& project, const assembly::Placement& placement, const Joint& joint) {
+    const auto views = joint::members_of(project, joint);
+    return assembly::joint_frame(*views, 0, placement.frames.at(joint.members.front().instance));
+}
+
 /// The fastener's entry at a place, in the assembly.
 Vector3 entry_of(const Project& project, const assembly::Placement& placement, const Joint& joint,
                  std::size_t place) {
-    const Member& first = joint.members.front();
-    const Frame seat =
-        in(placement.frames.at(first.instance), joint::seat_of(*part_of(project, first.instance), first));
+    const auto seat = axis_of(project, placement, joint);
     return seat.point({joint.places[place].x(), joint.places[place].y(), 0});
 }
 
-/// The rectangle in which a plane along the block's z meets it; none when it passes by.
-std::optional<Box> cut(const Plane& plane, const Frame& placed, const Body& body) {
-    const auto& block = std::get<Block>(body);
-    const Vector3 size(block.length_mm, block.width_mm, block.height_mm);
-    double left = -std::numeric_limits<double>::infinity(), right = -left, upper = 0, lower = 0;
-    const Vector3 origin = placed.local(plane.frame.origin), along = placed.local_vector(plane.frame.x),
-                  down = placed.local_vector(plane.frame.z);
-    for (int i = 0; i < 3; ++i) {
-        if (std::abs(down[i]) > 0.5) { // the fastener's direction
-            const double a = -origin[i] / down[i], b = (size[i] - origin[i]) / down[i];
-            upper = std::min(a, b);
-            lower = std::max(a, b);
-        } else if (std::abs(along[i]) > 1e-9) {
-            const double a = -origin[i] / along[i], b = (size[i] - origin[i]) / along[i];
-            left = std::max(left, std::min(a, b));
-            right = std::min(right, std::max(a, b));
-        } else if (origin[i] < 0 || origin[i] > size[i])
-            return std::nullopt;
+/// What of a part stands near the plane at all.
+bool is_met(const Plane& plane, const Frame& placed, const shape::Bounds& bounds) {
+    double least = std::numeric_limits<double>::infinity(), greatest = -least;
+    for (int corner = 0; corner < 8; ++corner) {
+        const Vector3 p((corner & 1) != 0 ? bounds.least.x() : bounds.greatest.x(),
+                        (corner & 2) != 0 ? bounds.least.y() : bounds.greatest.y(),
+                        (corner & 4) != 0 ? bounds.least.z() : bounds.greatest.z());
+        const double off = plane.frame.local(placed.point(p)).y();
+        least = std::min(least, off);
+        greatest = std::max(greatest, off);
     }
-    if (left >= right) return std::nullopt;
-    return Box{left, -lower, right, -upper};
+    return least <= 0 && greatest >= 0;
 }
 
-void draw_part(const Plane& plane, const Frame& placed, const Part& part, int hatch, Section& section) {
-    const auto outline = cut(plane, placed, part.body);
-    if (!outline) return;
-    CutPart drawn{.part = part.id, .name = part.name, .outline = *outline, .openings = {}, .hatch = hatch};
-    for (const auto& feature : part.features) {
-        const auto* hole = std::get_if<Hole>(&feature.shape);
-        if (!hole) continue;
-        const Vector3 entry = placed.point(feature.frame.origin), axis = placed.vector(feature.frame.z);
-        const double share = axis.dot(plane.frame.z);
-        if (std::abs(share) < 1 - 1e-9 || !plane.contains(entry)) continue;
-        draw_hole(*hole, plane.project(entry), thickness_mm(part.body, feature.frame.origin, feature.frame.z),
-                  share < 0, drawn, section);
-    }
+void draw_part(const Plane& plane, const Frame& placed, const Part& part, int hatch, const Cutter& cutter,
+               Section& section) {
+    if (!is_met(plane, placed, shape::bounds(shape::recipe(part.body)))) return;
+    CutPart drawn{
+        .part = part.id, .name = part.name, .cut = cutter(part, placed, plane.seen()), .hatch = hatch};
+    constexpr double infinite = std::numeric_limits<double>::infinity();
+    drawn.bounds = {infinite, infinite, -infinite, -infinite};
+    for (const auto& face : drawn.cut.faces)
+        for (const auto& p : face.front()) {
+            drawn.bounds.left = std::min(drawn.bounds.left, p.x);
+            drawn.bounds.right = std::max(drawn.bounds.right, p.x);
+            drawn.bounds.bottom = std::min(drawn.bounds.bottom, p.y);
+            drawn.bounds.top = std::max(drawn.bounds.top, p.y);
+        }
+    if (drawn.cut.faces.empty()) return;
+    for (const auto& feature : part.features)
+        if (const auto* hole = std::get_if<Hole>(&feature.shape); hole && hole->thread) {
+            const Vector3 entry = placed.point(feature.frame.origin), axis = placed.vector(feature.frame.z);
+            const double share = axis.dot(plane.frame.z);
+            if (std::abs(share) < 1 - 1e-9 || !plane.contains(entry)) continue;
+            draw_thread(*hole, plane.project(entry),
+                        thickness_mm(part.body, feature.frame.origin, feature.frame.z), share < 0, section);
+        }
     section.parts.push_back(std::move(drawn));
 }
 
-/// From the outermost fasteners a margin outward, and all of the members' height with the hardware.
-Box window_of(const Section& section, const JointId& joint, const Point& first, const Point& last) {
-    constexpr double least_margin_mm = 12, air_mm = 2;
+/// How far a member's seat reaches from the joint's axis: its cylinder and the shoulders beside it, or the
+/// faces on both sides of a mid-plane.
+double reach_of_seat(const joint::MemberView& view) {
+    const auto* round = view.cylinder ? std::get_if<Round>(&view.cylinder->shape) : nullptr;
+    if (!round) return std::max(0.0, view.across.reach_x_mm);
+    return std::max(
+               {round->diameter_mm, round->first.shoulder_diameter_mm, round->last.shoulder_diameter_mm}) /
+           2;
+}
+
+/// From the outermost fasteners or the seats a margin outward, and all of the members' height with the
+/// hardware.
+Box window_of(const Section& section, const Project& project, const Joint& joint,
+              const std::vector<joint::MemberView>& views, const Point& first, const Point& last) {
+    constexpr double least_margin_mm = 12, air_mm = 2, beyond_seat = 1.3;
     Box window{std::min(first.x, last.x), 0, std::max(first.x, last.x), 0};
     double widest = 0;
     for (const auto& piece : section.pieces) {
-        if (piece.joint != joint) continue;
+        if (piece.joint != joint.id) continue;
         for (const auto& outline : piece.outlines)
             for (const auto& p : outline) {
                 window.bottom = std::min(window.bottom, p.y);
@@ -79,12 +97,17 @@ Box window_of(const Section& section, const JointId& joint, const Point& first, 
                 widest = std::max(widest, std::min(std::abs(p.x - first.x), std::abs(p.x - last.x)));
             }
     }
-    const double margin = std::max(2.6 * widest, least_margin_mm);
+    double margin = std::max(2.6 * widest, least_margin_mm);
+    for (const auto& view : views)
+        margin = std::max(margin, beyond_seat * reach_of_seat(view) + air_mm);
     window.left -= margin;
     window.right += margin;
     for (const auto& part : section.parts) {
-        window.bottom = std::min(window.bottom, part.outline.bottom);
-        window.top = std::max(window.top, part.outline.top);
+        const bool is_member = std::ranges::any_of(
+            joint.members, [&](const Member& m) { return part_of(project, m.instance)->id == part.part; });
+        if (!is_member) continue;
+        window.bottom = std::min(window.bottom, part.bounds.bottom);
+        window.top = std::max(window.top, part.bounds.top);
     }
     window.top += air_mm;
     window.bottom -= air_mm;
@@ -98,20 +121,21 @@ void draw_all_hardware(const Project& project, const assembly::Placement& placem
         const auto& design = placement.designs.at(joint.id);
         const Member& head = joint.members.front();
         if (!design || !placement.frames.contains(head.instance)) continue;
-        const Frame seat =
-            in(placement.frames.at(head.instance), joint::seat_of(*part_of(project, head.instance), head));
+        const Frame seat = axis_of(project, placement, joint);
         const double share = seat.z.dot(plane.frame.z);
         if (share < 1 - 1e-9) continue;
         for (std::size_t p = 0; p < joint.places.size(); ++p)
             if (const Vector3 entry = entry_of(project, placement, joint, p); plane.contains(entry))
-                draw_hardware(joint.id, *design, plane.project(entry), section);
+                draw_hardware(joint.id, *design, plane.project(entry), seat.x.dot(plane.frame.x), section);
     }
 }
 
 }
 
-Result<Section> section_of(const Project& project, const assembly::Placement& placement, const Joint& joint) {
-    if (const auto views = joint::members_of(project, joint); !views) return tl::unexpected(views.error());
+Result<Section> section_of(const Project& project, const assembly::Placement& placement, const Joint& joint,
+                           const Cutter& cutter) {
+    const auto views = joint::members_of(project, joint);
+    if (!views) return tl::unexpected(views.error());
     for (const auto& member : joint.members)
         if (!placement.frames.contains(member.instance))
             return fail({.what = joint.name,
@@ -119,9 +143,7 @@ Result<Section> section_of(const Project& project, const assembly::Placement& pl
                          .remedy = "Join one of them to the grounded part"});
     const auto& design = placement.designs.at(joint.id);
     if (!design) return tl::unexpected(design.error());
-    const Member& head = joint.members.front();
-    const Frame seat =
-        in(placement.frames.at(head.instance), joint::seat_of(*part_of(project, head.instance), head));
+    const Frame seat = axis_of(project, placement, joint);
     const Vector3 first = entry_of(project, placement, joint, 0);
     const Vector3 last = entry_of(project, placement, joint, farthest_place(joint));
     const Vector3 along = (last - first).norm() > 1e-9 ? (last - first).normalized() : seat.x;
@@ -131,9 +153,9 @@ Result<Section> section_of(const Project& project, const assembly::Placement& pl
     int hatch = 0;
     for (const auto& instance : project.instances)
         if (const auto placed = placement.frames.find(instance.id); placed != placement.frames.end())
-            draw_part(plane, placed->second, *find(project, instance.part), hatch++, section);
+            draw_part(plane, placed->second, *find(project, instance.part), hatch++, cutter, section);
     draw_all_hardware(project, placement, plane, section);
-    section.window = window_of(section, joint.id, plane.project(first), plane.project(last));
+    section.window = window_of(section, project, joint, *views, plane.project(first), plane.project(last));
     section.callouts = callouts_of(project, joint, *design, section, LengthUnit::mm);
     draw_lenses(project, joint, *design, section);
     return section;

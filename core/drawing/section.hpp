@@ -3,18 +3,32 @@
 #include "model/project.hpp"
 #include "quantity/format.hpp"
 #include "shape/plane.hpp"
+#include <functional>
 #include <string>
 #include <vector>
 
 namespace kollema::drawing {
 
-/// A part cut by the plane: its outline less its holes, hatched.
+/// A face that the plane cuts out of a part: the first polygon is its outside, the others holes in it.
+using CutFace = std::vector<Polygon>;
+
+/// What a plane makes of a part.
+struct Cut {
+    std::vector<CutFace> faces;
+    std::vector<Line> behind; ///< edges that stand behind the plane and are seen
+};
+
+/// Cuts a part, placed in the assembly, by the plane x, y of a frame whose z looks at the viewer; answers in
+/// that frame's x and y.  The core has no solids: geometry/ cuts them.
+using Cutter = std::function<Cut(const Part& part, const Frame& placed, const Frame& plane)>;
+
+/// A part cut by the plane, hatched.
 struct CutPart {
     PartId part;
     std::string name;
-    Box outline;
-    std::vector<Polygon> openings; ///< holes, to be taken away from the outline
-    int hatch = 0;                 ///< different for parts that touch
+    Box bounds;
+    Cut cut;
+    int hatch = 0; ///< different for parts that touch
 };
 
 /// A piece of hardware; by drafting convention it is shown whole, not cut.
@@ -61,7 +75,8 @@ struct Section {
 /// Section through the fasteners' axes at the joint's first place and the place farthest from it, with
 /// everything that the plane meets there: the neighbouring joints' hardware too. Errors: as
 /// joint::members_of; members that are joined to nothing.
-Result<Section> section_of(const Project& project, const assembly::Placement& placement, const Joint& joint);
+Result<Section> section_of(const Project& project, const assembly::Placement& placement, const Joint& joint,
+                           const Cutter& cutter);
 
 /// The figures of the joint's own first place, for a section of it; lengths in the unit shown.
 std::vector<Callout> callouts_of(const Project& project, const Joint& joint, const kind::Design& design,

@@ -43,13 +43,20 @@ struct RemoveJoint {
     JointId joint;
     bool operator==(const RemoveJoint&) const = default;
 };
+/// A size of a part's body, under its key.
+struct SetBodySize {
+    PartId part;
+    std::string key;
+    Value value;
+    bool operator==(const SetBodySize&) const = default;
+};
 struct SetHoleDistances {
     JointId joint;
     double half_mm = 0;
     bool operator==(const SetHoleDistances&) const = default;
 };
-using Change =
-    std::variant<SetParameter, SetThickness, MatchHole, SetPlaces, AddJoint, RemoveJoint, SetHoleDistances>;
+using Change = std::variant<SetParameter, SetThickness, MatchHole, SetPlaces, AddJoint, RemoveJoint,
+                            SetHoleDistances, SetBodySize>;
 
 /// All changes as one edit: what stands between them need not be possible by itself.
 Edited apply(const Project& project, const std::vector<Change>& changes);

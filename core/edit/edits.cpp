@@ -1,4 +1,5 @@
 #include "edit/change.hpp"
+#include "edit/settled.hpp"
 #include "joint/design.hpp"
 #include "joint/matched_features.hpp"
 #include "quantity/format.hpp"
@@ -18,13 +19,6 @@ tl::unexpected<Failure> unknown(std::string_view noun, const std::string& id) {
                  .kind = FailureKind::argument});
 }
 
-tl::unexpected<Failure> refused(std::string what, std::string why, std::string remedy) {
-    return fail({.what = std::move(what),
-                 .why = std::move(why),
-                 .remedy = std::move(remedy),
-                 .kind = FailureKind::argument});
-}
-
 Result<void> no_defect(const Project& project) {
     if (auto defect = first_defect(project)) {
         defect->kind = FailureKind::argument;
@@ -34,14 +28,23 @@ Result<void> no_defect(const Project& project) {
     return {};
 }
 
-/// What every edit ends with: joints around which it changed something write their holes anew, and the result
-/// is one that a file may hold.
+}
+
+tl::unexpected<Failure> refused(std::string what, std::string why, std::string remedy) {
+    return fail({.what = std::move(what),
+                 .why = std::move(why),
+                 .remedy = std::move(remedy),
+                 .kind = FailureKind::argument});
+}
+
 Edited settled(Project project, const Project& before) {
     auto after = joint::with_matched_features(std::move(project), &before);
     if (!after) return after;
     if (auto ok = no_defect(*after); !ok) return tl::unexpected(ok.error());
     return after;
 }
+
+namespace {
 
 /// Copies the project, lets `change` work on one part of the copy, and settles it.
 template <class Change>
@@ -68,14 +71,13 @@ Result<void> check_name(const std::string& name) {
     return {};
 }
 
-Result<void> check_size(const Block& size) {
-    for (const double s : {size.length_mm, size.width_mm, size.height_mm})
-        if (!std::isfinite(s) || s <= 0)
-            return refused(plain(s) + " mm", "a part needs a length, width and height above zero",
-                           "Give a size above zero");
-    constexpr double largest_mm = 100'000;
-    for (const double s : {size.length_mm, size.width_mm, size.height_mm})
-        if (s > largest_mm) return refused(plain(s) + " mm", "this is longer than 100 m", "Check the unit");
+constexpr double largest_mm = 100'000;
+
+Result<void> check_size(const Body& body) {
+    if (auto defect = shape::defect_of(body)) return tl::unexpected(*defect);
+    for (const auto& p : shape::parameters(body))
+        if (const auto* size = std::get_if<double>(&p.value); size && *size > largest_mm)
+            return refused(plain(*size) + " mm", "this is longer than 100 m", "Check the unit");
     return {};
 }
 
@@ -87,13 +89,6 @@ Result<void> check_deviations(double plus_mm, double minus_mm) {
                        "the upper deviation is below the lower one",
                        "Give the upper deviation first, for example +0.02 and -0.02");
     return {};
-}
-
-/// A block's faces go where its new size puts them; other features keep their frames until joints write them
-/// anew.
-void move_faces(Part& part) {
-    for (const auto& face : faces_of(part.body))
-        if (Feature* old = part.features.find(face.id)) old->frame = face.frame;
 }
 
 }
@@ -119,10 +114,10 @@ std::string new_id(const Project& project, const std::string& name) {
     return id;
 }
 
-Edited add_block(const Project& project, std::string name, const Block& size, std::string material,
-                 std::string process) {
+Edited add_part(const Project& project, std::string name, const Body& body, std::string material,
+                std::string process) {
     if (auto ok = check_name(name); !ok) return tl::unexpected(ok.error());
-    if (auto ok = check_size(size); !ok) return tl::unexpected(ok.error());
+    if (auto ok = check_size(body); !ok) return tl::unexpected(ok.error());
     if (auto held = standards::material(material); !held) return tl::unexpected(held.error());
     if (auto held = process_at_hand(project.workshop, process); !held) return tl::unexpected(held.error());
     Project after = project;
@@ -131,8 +126,8 @@ Edited add_block(const Project& project, std::string name, const Block& size, st
                            .name = std::move(name),
                            .material = std::move(material),
                            .process = std::move(process),
-                           .body = size,
-                           .features = faces_of(size),
+                           .body = body,
+                           .features = features_of(body),
                            .dimensions = {}});
     after.instances.push_back({.id = {id}, .part = {id}, .grounded = project.instances.empty()});
     return settled(std::move(after), project);
@@ -146,13 +141,21 @@ Edited rename_part(const Project& project, const PartId& part, std::string name)
     });
 }
 
-Edited set_body_size(const Project& project, const PartId& part, const Block& size) {
-    if (auto ok = check_size(size); !ok) return tl::unexpected(ok.error());
+Edited set_body(const Project& project, const PartId& part, const Body& body) {
+    if (auto ok = check_size(body); !ok) return tl::unexpected(ok.error());
     return with_part(project, part, [&](Part& p) -> Result<void> {
-        p.body = size;
-        move_faces(p);
+        p.body = body;
+        renew_offered(p);
         return {};
     });
+}
+
+Edited set_size(const Project& project, const PartId& part, std::string_view key, const Value& value) {
+    const Part* p = find(project, part);
+    if (!p) return unknown("part", part.text);
+    auto body = shape::with_parameter(p->body, key, value);
+    if (!body) return tl::unexpected(body.error());
+    return set_body(project, part, *body);
 }
 
 Edited set_material(const Project& project, const PartId& part, const std::string& material) {
@@ -309,11 +312,25 @@ struct Make {
         if (!j || c.member >= j->members.size()) return unknown("joint", c.joint.text);
         const Member& member = j->members[c.member];
         Part* part = after.parts.find(part_of(after, member.instance)->id);
-        Block block = std::get<Block>(part->body);
-        thickness_through(block, member.face) = c.thickness_mm;
-        if (auto ok = check_size(block); !ok) return ok;
-        part->body = block;
-        move_faces(*part);
+        const std::string size = size_across(part->body, member.face);
+        if (size.empty())
+            return refused(part->name, "no single size of it is the thickness there",
+                           "Change the part's own sizes");
+        auto body = shape::with_parameter(part->body, size, c.thickness_mm);
+        if (!body) return tl::unexpected(body.error());
+        if (auto ok = check_size(*body); !ok) return ok;
+        part->body = std::move(*body);
+        renew_offered(*part);
+        return {};
+    }
+    Result<void> operator()(const SetBodySize& c) const {
+        Part* part = after.parts.find(c.part);
+        if (!part) return unknown("part", c.part.text);
+        auto body = shape::with_parameter(part->body, c.key, c.value);
+        if (!body) return tl::unexpected(body.error());
+        if (auto ok = check_size(*body); !ok) return ok;
+        part->body = std::move(*body);
+        renew_offered(*part);
         return {};
     }
     Result<void> operator()(const MatchHole& c) const {
@@ -325,7 +342,7 @@ struct Make {
         const auto design = joint::design(after, *find(after, owner.joint));
         if (!design) return tl::unexpected(design.error());
         feature->owner->set_by_hand = false;
-        feature->shape = design->shapes[owner.member].hole;
+        feature->shape = *design->shapes[owner.member].shape;
         return {};
     }
     Result<void> operator()(const SetPlaces& c) const {

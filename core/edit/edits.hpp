@@ -8,10 +8,12 @@ namespace kollema::edit {
 using Edited = Result<Project>;
 
 // Parts
-Edited add_block(const Project& project, std::string name, const Block& size, std::string material,
-                 std::string process);
+Edited add_part(const Project& project, std::string name, const Body& body, std::string material,
+                std::string process);
 Edited rename_part(const Project& project, const PartId& part, std::string name);
-Edited set_body_size(const Project& project, const PartId& part, const Block& size);
+/// A size of the body, under its key; what stands on its faces and axes follows.
+Edited set_size(const Project& project, const PartId& part, std::string_view key, const Value& value);
+Edited set_body(const Project& project, const PartId& part, const Body& body);
 Edited set_material(const Project& project, const PartId& part, const std::string& material);
 Edited set_process(const Project& project, const PartId& part, const std::string& process);
 

@@ -7,8 +7,9 @@
 /// Internal to the folder: how a project stands in its file, said once for each struct.  The writer, the
 /// reader and the schema visit the same lists.  a(key, member) is a required key; a.optional() one that is
 /// missing where there is nothing to say; a.section() an object without a struct of its own; a.either() two
-/// sets of keys of which one stands there, told apart by one key; a.one_of() a word for each value of an
-/// enumeration, a.one_of_unless() the same where the usual one is left out.
+/// sets of keys of which one stands there, told apart by one key; a.alternative() a variant, each alternative
+/// under its own key; a.one_of() a word for each value of an enumeration, a.one_of_unless() the same where
+/// the usual one is left out.
 namespace kollema::file {
 
 /// A size: a number greater than zero.
@@ -33,18 +34,17 @@ inline constexpr Words<Resting, 4> restings{{{Resting::chance, "chance"},
                                              {Resting::to_closer, "to_closer"}}};
 inline constexpr Words<char, 4> tolerance_classes{{{'f', "f"}, {'m', "m"}, {'c', "c"}, {'v', "v"}}};
 
+/// The key of each alternative of a variant, in its order.
+template <std::size_t N>
+using Keys = std::array<const char*, N>;
+inline constexpr Keys<10> shapes{"face",   "midplane", "round", "hole", "groove",
+                                 "keyway", "slot",     "flat",  "cone", "external_thread"};
+
 template <class A>
 void layout(A& a, Frame& f) {
     a("origin", f.origin);
     a("x", f.x);
     a("z", f.z);
-}
-
-template <class A>
-void layout(A& a, Block& b) {
-    a("length", Positive{b.length_mm});
-    a("width", Positive{b.width_mm});
-    a("height", Positive{b.height_mm});
 }
 
 template <class A>
@@ -86,6 +86,67 @@ void layout(A& a, Hole& h) {
     a.optional("thread", h.thread);
 }
 
+// Faces, mid-planes and cylinders are what the body offers: only their id, name and frame stand there.
+template <class A>
+void layout(A&, PlaneFace&) {}
+template <class A>
+void layout(A&, MidPlane&) {}
+template <class A>
+void layout(A&, Round&) {}
+
+template <class A>
+void layout(A& a, Groove& g) {
+    a("inside", g.inside);
+    a("diameter", Positive{g.diameter_mm});
+    a("tolerance", g.tolerance);
+    a("width", Positive{g.width_mm});
+    a("width_tolerance", g.width_tolerance);
+    a("from_diameter", Positive{g.from_diameter_mm});
+}
+template <class A>
+void layout(A& a, Keyway& k) {
+    a("inside", k.inside);
+    a("width", Positive{k.width_mm});
+    a("tolerance", k.tolerance);
+    a("depth", Positive{k.depth_mm});
+    a("length", Positive{k.length_mm});
+    a("diameter", Positive{k.diameter_mm});
+    a("round_ends", k.round_ends);
+}
+template <class A>
+void layout(A& a, Slot& s) {
+    a("length", Positive{s.length_mm});
+    a("width", Positive{s.width_mm});
+    a("tolerance", s.tolerance);
+    a("depth", Positive{s.depth_mm});
+}
+template <class A>
+void layout(A& a, Flat& f) {
+    a("height", Positive{f.height_mm});
+    a("length", Positive{f.length_mm});
+    a("diameter", Positive{f.diameter_mm});
+}
+template <class A>
+void layout(A& a, Cone& c) {
+    a("inside", c.inside);
+    a("end_diameter", Positive{c.end_diameter_mm});
+    a("diameter", Positive{c.diameter_mm});
+    a("length", Positive{c.length_mm});
+}
+template <class A>
+void layout(A& a, ExternalThread& t) {
+    a("name", t.name);
+    a("class", t.tolerance_class);
+    a("length", Positive{t.length_mm});
+    a("undercut", t.undercut_mm);
+}
+
+template <class A>
+void layout(A& a, Anchor& o) {
+    a("on", o.on);
+    a("place", o.place);
+}
+
 template <class A>
 void layout(A& a, Ownership& o) {
     a("joint", o.joint);
@@ -99,14 +160,9 @@ void layout(A& a, Feature& f) {
     a("id", f.id);
     a("name", f.name);
     a("frame", f.frame);
-    a.either(
-        "hole", std::holds_alternative<Hole>(f.shape),
-        [&](A& b) {
-            if (!std::holds_alternative<Hole>(f.shape)) f.shape.template emplace<Hole>();
-            b("hole", std::get<Hole>(f.shape));
-        },
-        [&](A& b) { b.section("face", true, [](A&) {}); });
+    a.alternative(f.shape, shapes);
     a.optional("owner", f.owner);
+    a.optional("anchor", f.anchor);
 }
 
 template <class A>
@@ -128,7 +184,7 @@ void layout(A& a, Part& p) {
     a("name", p.name);
     a("material", p.material);
     a("process", p.process);
-    a.section("body", true, [&](A& b) { b("block", std::get<Block>(p.body)); });
+    a("body", p.body);
     a("features", p.features);
     a("dimensions", p.dimensions);
 }
@@ -146,6 +202,7 @@ void layout(A& a, Member& m) {
     a("face", m.face);
     a("at", m.at);
     a("turn_rad", m.turn_rad);
+    a.unless_default("from_other_end", m.from_other_end);
 }
 
 template <class A>

@@ -1,5 +1,6 @@
 #include "file/document.hpp"
 #include "file/layout.hpp"
+#include <map>
 
 namespace kollema::file {
 namespace {
@@ -34,6 +35,17 @@ public:
     template <class First, class Second>
     void either(const char* key, bool, First first, Second second) {
         node_.has(key) ? first(*this) : second(*this);
+    }
+    template <class... T>
+    void alternative(std::variant<T...>& value, const Keys<sizeof...(T)>& keys) {
+        std::size_t there = 0;
+        [&]<std::size_t... I>(std::index_sequence<I...>) {
+            ((allow(keys[I]) ? (++there, read(node_.at(keys[I]), value.template emplace<I>())) : void()),
+             ...);
+        }
+        (std::index_sequence_for<T...>());
+        if (there == 0 && !missing_) missing_ = keys.back();
+        if (there > 1) node_.bad(fmt::format("only one of {} is expected here", fmt::join(keys, ", ")));
     }
     template <class E, std::size_t N>
     void one_of(const char* key, E& value, const Words<E, N>& words) {
@@ -98,6 +110,46 @@ public:
         read(node, items);
         all = std::move(items);
     }
+    static void read(const Node& node, Body& body) {
+        std::vector<std::string_view> all;
+        for (const auto& one : shape::all_bodies())
+            all.push_back(shape::info(one).key);
+        node.only(all);
+        const auto keys = node.keys();
+        if (keys.size() != 1) node.bad("one body is expected here");
+        body = *shape::body_named(keys.front());
+        const Node values = node.at(keys.front().c_str());
+        std::vector<std::string> known;
+        std::map<std::string, std::vector<Node>, std::less<>> rows;
+        for (const auto& r : shape::rows(body)) {
+            known.emplace_back(r.key);
+            const bool there = values.has(known.back().c_str());
+            rows[known.back()] = there ? values.at(known.back().c_str()).items() : std::vector<Node>{};
+            shape::set_rows_unchecked(body, r.key, rows[known.back()].size());
+        }
+        std::map<std::string, std::vector<std::string_view>> known_in_rows;
+        const auto sizes = shape::parameters(body);
+        for (const auto& parameter : sizes) {
+            const std::size_t first = parameter.key.find('/');
+            if (first == std::string::npos) {
+                known.push_back(parameter.key);
+                read_size(values, parameter.key, parameter, body);
+                continue;
+            }
+            const std::size_t second = parameter.key.find('/', first + 1);
+            const std::size_t row = std::stoul(parameter.key.substr(first + 1, second - first - 1)) - 1;
+            const std::string key = parameter.key.substr(second + 1);
+            read_size(rows.at(parameter.key.substr(0, first))[row], key, parameter, body);
+            known_in_rows[parameter.key.substr(0, second)].push_back(
+                std::string_view(parameter.key).substr(second + 1));
+        }
+        values.only({known.begin(), known.end()});
+        for (const auto& [list, nodes] : rows)
+            for (std::size_t i = 0; i < nodes.size(); ++i)
+                nodes[i].only(known_in_rows[fmt::format("{}/{}", list, i + 1)]);
+        if (const auto defect = shape::defect_of(body))
+            values.bad(fmt::format("{}: {}. {}", defect->what, defect->why, defect->remedy));
+    }
     static void read(const Node& node, kind::AnyKind& kind) {
         const auto keys = node.keys();
         std::vector<std::string_view> all;
@@ -125,6 +177,12 @@ public:
     }
 
 private:
+    /// A size that is usually 0 or empty may be missing.
+    static void read_size(const Node& node, const std::string& key, const Parameter& parameter, Body& body) {
+        const auto* usual = std::get_if<double>(&parameter.value);
+        if (!(usual && *usual > 0) && !node.has(key.c_str())) return;
+        shape::set_unchecked(body, parameter.key, value_at(node.at(key.c_str()), parameter));
+    }
     static Value value_at(const Node& node, const Parameter& parameter) {
         switch (parameter.type) {
         case ValueType::text:
@@ -166,6 +224,8 @@ Project read_project(const Node& n) {
         n.at("unit").bad("\"mm\" is expected here: a project is kept in millimetres");
     Project project;
     Reader::read(n, project);
+    for (auto& part : project.parts)
+        renew_offered(part);
     return project;
 }
 

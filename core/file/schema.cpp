@@ -1,4 +1,5 @@
 #include "file/layout.hpp"
+#include <map>
 #include <nlohmann/json.hpp>
 #include <vector>
 
@@ -40,6 +41,18 @@ public:
         first(*this);
         second(other);
         sets_.insert(sets_.end(), other.sets_.begin(), other.sets_.end());
+    }
+    template <class... T>
+    void alternative(std::variant<T...>&, const Keys<sizeof...(T)>& keys) {
+        std::vector<Set> all;
+        std::size_t next = 0;
+        const auto add_one = [&](auto one) {
+            Describer with = *this;
+            with(keys[next++], one);
+            all.insert(all.end(), with.sets_.begin(), with.sets_.end());
+        };
+        (add_one(T{}), ...);
+        sets_ = std::move(all);
     }
     template <class E, std::size_t N>
     void one_of(const char* key, E, const Words<E, N>& words) {
@@ -101,18 +114,48 @@ public:
         std::vector<T> items;
         return schema(items);
     }
+    static Json schema(Body&) {
+        Json all = Json::array();
+        for (Body body : shape::all_bodies()) {
+            for (const auto& r : shape::rows(body))
+                shape::set_rows_unchecked(body, r.key, 1);
+            Set values;
+            std::map<std::string, Set> in_rows;
+            for (const auto& parameter : shape::parameters(body)) {
+                const std::size_t first = parameter.key.find('/'), last = parameter.key.rfind('/');
+                Set& set = first == std::string::npos ? values : in_rows[parameter.key.substr(0, first)];
+                const std::string key =
+                    first == std::string::npos ? parameter.key : parameter.key.substr(last + 1);
+                set.properties[key] = size_schema(parameter);
+                const auto* usual = std::get_if<double>(&parameter.value);
+                if (usual && *usual > 0) set.required.push_back(key);
+            }
+            for (const auto& r : shape::rows(body)) {
+                const std::string key(r.key);
+                values.properties[key] = {{"type", "array"},
+                                          {"title", r.title},
+                                          {"items", object(in_rows[key])},
+                                          {"minItems", r.may_be_empty ? 0 : 1}};
+                if (!r.may_be_empty) values.required.push_back(key);
+            }
+            all.push_back(under_key(shape::info(body).key, shape::info(body).title, values));
+        }
+        return {{"oneOf", all}};
+    }
+    /// A size that is usually 0 may be 0.
+    static Json size_schema(const Parameter& parameter) {
+        Json described = schema(parameter);
+        const auto* usual = std::get_if<double>(&parameter.value);
+        if (usual && *usual == 0) described["minimum"] = 0;
+        return described;
+    }
     static Json schema(kind::AnyKind&) {
         Json all = Json::array();
         for (const auto& kind : kind::all_kinds()) {
             Set values;
             for (const auto& parameter : kind::parameters(kind))
                 values.properties[parameter.key] = schema(parameter);
-            Set named;
-            const std::string key(kind::info(kind).key);
-            named.properties[key] = object(values);
-            named.properties[key]["title"] = kind::info(kind).title;
-            named.required.push_back(key);
-            all.push_back(object(named));
+            all.push_back(under_key(kind::info(kind).key, kind::info(kind).title, values));
         }
         return {{"oneOf", all}};
     }
@@ -123,6 +166,7 @@ public:
             described["type"] = "boolean";
         else if (parameter.type != ValueType::text) {
             described.update(parameter.unit == Unit::length ? positive() : number());
+            if (parameter.unit == Unit::length && may_be_zero(parameter)) described["minimum"] = 0;
             if (parameter.type == ValueType::number_or_automatic) described = or_null(described);
         } else {
             described["type"] = "string";
@@ -148,6 +192,14 @@ private:
                 {"additionalProperties", false},
                 {"required", set.required},
                 {"properties", set.properties}};
+    }
+    /// An object with one key, which says what its values are of.
+    static Json under_key(std::string_view key, std::string_view title, const Set& values) {
+        Set named;
+        named.properties[std::string(key)] = object(values);
+        named.properties[std::string(key)]["title"] = title;
+        named.required.push_back(key);
+        return object(named);
     }
     void add(const char* key, const Json& described, bool required) {
         for (auto& set : sets_) {

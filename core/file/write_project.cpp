@@ -29,6 +29,10 @@ public:
     void either(const char*, bool is_first, First first, Second second) {
         is_first ? first(*this) : second(*this);
     }
+    template <class... T>
+    void alternative(std::variant<T...>& value, const Keys<sizeof...(T)>& keys) {
+        object_[keys[value.index()]] = std::visit([](auto& one) { return json(one); }, value);
+    }
     template <class E, std::size_t N>
     void one_of(const char* key, E value, const Words<E, N>& words) {
         for (const auto& [one, word] : words)
@@ -85,6 +89,22 @@ public:
             all.push_back(json(item));
         return all;
     }
+    static Json json(Body& body) {
+        Json values = Json::object();
+        for (const auto& r : shape::rows(body))
+            values[std::string(r.key)] = Json::array();
+        for (const auto& parameter : shape::parameters(body)) {
+            const std::size_t first = parameter.key.find('/'), last = parameter.key.rfind('/');
+            if (first == std::string::npos) {
+                values[parameter.key] = json(parameter.value);
+                continue;
+            }
+            const std::size_t row = std::stoul(parameter.key.substr(first + 1, last - first - 1)) - 1;
+            values[parameter.key.substr(0, first)][row][parameter.key.substr(last + 1)] =
+                json(parameter.value);
+        }
+        return {{std::string(shape::info(body).key), std::move(values)}};
+    }
     static Json json(kind::AnyKind& kind) {
         Json values = Json::object();
         for (const auto& parameter : kind::parameters(kind))
@@ -106,6 +126,8 @@ private:
 
 std::string to_json(const Project& project) {
     Project copy = project; // a layout is visited by the reader too, which writes into what it visits
+    for (auto& part : copy.parts)
+        take_away_offered(part);
     // A name may hold any bytes a file system or a paste brought along; they must not stop the saving.
     return Writer::json(copy).dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }

@@ -8,11 +8,10 @@ Result<kind::Site> site_of(const Project& project, const Joint& joint) {
     if (!views) return tl::unexpected(views.error());
     kind::Site site{
         .joint = joint.name, .members = {}, .places = joint.places.size(), .workshop = project.workshop};
-    for (const auto& view : *views) {
-        const auto material = standards::material(view.part->material);
-        if (!material) return tl::unexpected(material.error());
-        site.members.push_back(
-            {.name = view.part->name, .thickness_mm = view.thickness_mm, .material = *material});
+    for (std::size_t m = 0; m < views->size(); ++m) {
+        auto member = member_site(project, (*views)[m], joint.members[m]);
+        if (!member) return tl::unexpected(member.error());
+        site.members.push_back(std::move(*member));
     }
     return site;
 }
@@ -48,10 +47,11 @@ const Hole* actual_hole(const Project& project, const Joint& joint, std::size_t 
 kind::AsMade as_made(const Project& project, const Joint& joint) {
     kind::AsMade made;
     for (std::size_t m = 0; m < joint.members.size(); ++m) {
-        auto& of_member = made.holes.emplace_back();
+        auto& of_member = made.shapes.emplace_back();
+        const Part* part = part_of(project, joint.members[m].instance);
         for (std::size_t p = 0; p < joint.places.size(); ++p) {
-            const Hole* hole = actual_hole(project, joint, m, p);
-            of_member.push_back(hole ? std::optional(*hole) : std::nullopt);
+            const Feature* feature = part ? owned_feature(*part, joint.id, m, p) : nullptr;
+            of_member.push_back(feature ? std::optional(feature->shape) : std::nullopt);
         }
     }
     return made;

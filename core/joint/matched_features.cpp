@@ -44,10 +44,10 @@ Feature& hole_of(Part& part, const Joint& joint, std::size_t member, std::size_t
     return part.features.back();
 }
 
-void write(Feature& feature, const Joint& joint, std::size_t place, const Frame& frame, const Hole& hole) {
+void write(Feature& feature, const Joint& joint, std::size_t place, const Frame& frame, const Shape& shape) {
     feature.name = fmt::format("{} {}", joint.name, place + 1);
     feature.frame = frame;
-    if (!feature.owner->set_by_hand) feature.shape = hole;
+    if (!feature.owner->set_by_hand) feature.shape = shape;
 }
 
 bool still_owned(const Project& project, const PartId& part, const Feature& feature) {
@@ -94,11 +94,18 @@ Result<Project> with_matched_features(Project project, const Project* before) {
         if (!designed) return tl::unexpected(designed.error());
         for (std::size_t m = 0; m < joint.members.size(); ++m) {
             Part& part = part_to_write(project, joint.members[m].instance);
+            const auto& matched = designed->shapes[m];
+            if (!matched.shape) {
+                erase_if(part.features, [&](const Feature& f) {
+                    return f.owner && f.owner->joint == joint.id && f.owner->member == m;
+                });
+                continue;
+            }
             const Frame seat = seat_of(part, joint.members[m]);
             for (std::size_t p = 0; p < joint.places.size(); ++p)
                 write(hole_of(part, joint, m, p, unusual), joint, p,
-                      {seat.point({joint.places[p].x(), joint.places[p].y(), 0}), seat.x, seat.z},
-                      designed->shapes[m].hole);
+                      {seat.point({joint.places[p].x(), joint.places[p].y(), matched.at_mm}), seat.x, seat.z},
+                      *matched.shape);
         }
     }
     for (auto& part : project.parts) // dimensions that led to holes which are gone go with them

@@ -1,13 +1,24 @@
 #include "joint/members.hpp"
+#include "standards/materials.hpp"
+#include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 
 namespace kollema::joint {
 
 Frame seat_of(const Part& part, const Member& member) {
-    const Frame& face = find(part, member.face)->frame;
+    const Feature& feature = *find(part, member.face);
     const double c = std::cos(member.turn_rad), s = std::sin(member.turn_rad);
-    Frame seat{face.point({member.at.x(), member.at.y(), 0}), face.x, -face.z};
+    // Into the material; along a mid-plane's own normal.
+    const bool with_z = std::holds_alternative<MidPlane>(feature.shape) != member.from_other_end;
+    Frame seat{feature.frame.point({member.at.x(), member.at.y(), 0}), feature.frame.x,
+               with_z ? feature.frame.z : Vector3(-feature.frame.z)};
+    if (const auto* round = std::get_if<Round>(&feature.shape)) {
+        const bool back = member.from_other_end;
+        const double from = back ? round->length_mm - member.at.x() : member.at.x();
+        seat = {feature.frame.point({0, 0, from}), feature.frame.x,
+                back ? Vector3(-feature.frame.z) : feature.frame.z};
+    }
     seat.x = c * seat.x + s * seat.y();
     return seat;
 }
@@ -25,24 +36,163 @@ const Feature* face_at(const Part& part, const Vector3& point, const Vector3& ou
 
 }
 
+namespace {
+
+Result<MemberView> view_of_cylinder(MemberView view, const Joint& joint, const Member& member,
+                                    const Round& round) {
+    view.cylinder = find(*view.part, member.face);
+    view.thickness_mm = round.length_mm - member.at.x();
+    if (member.at.x() < 0 || view.thickness_mm <= 0)
+        return fail(
+            {.what = fmt::format("{} on {}", joint.name, view.part->name),
+             .why = fmt::format("{:.6g} mm lie beyond the end of {}", member.at.x(), view.cylinder->name),
+             .remedy = "Take a place along it"});
+    const bool back = member.from_other_end;
+    if (member.at.x() == 0)
+        view.near_face = find(*view.part, FeatureId{back ? round.last.face : round.first.face});
+    view.far_face = find(*view.part, FeatureId{back ? round.first.face : round.last.face});
+    return view;
+}
+
+/// Through a ring the axis meets no material: its width is the way to the face on the other side.
+double way_to_opposite_face(const Part& part, const Vector3& entry, const Vector3& along) {
+    double nearest = 0;
+    for (const auto& feature : part.features)
+        if (std::holds_alternative<PlaneFace>(feature.shape) && feature.frame.z.dot(along) > 1 - 1e-9) {
+            const double way = (feature.frame.origin - entry).dot(along);
+            if (way > 1e-9 && (nearest == 0 || way < nearest)) nearest = way;
+        }
+    return nearest;
+}
+
+/// Of a part the nearest two faces on both sides of a plane that are alike; both look at it or away from it.
+kind::Across across(const Part& part, const Frame& seat) {
+    kind::Across nearest;
+    for (const auto& one : shape::offers(part.body)) {
+        if (!std::holds_alternative<PlaneFace>(one.shape)) continue;
+        const double way = (one.frame.origin - seat.origin).dot(seat.z), share = one.frame.z.dot(seat.z);
+        if (way <= 0 || std::abs(share) < 1 - 1e-9) continue;
+        for (const auto& other : shape::offers(part.body)) {
+            if (!std::holds_alternative<PlaneFace>(other.shape)) continue;
+            const double back = (other.frame.origin - seat.origin).dot(seat.z);
+            const bool alike = other.frame.z.dot(one.frame.z) < -1 + 1e-9 && std::abs(back + way) < 1e-6;
+            if (!alike || (nearest.width_mm > 0 && 2 * way >= nearest.width_mm)) continue;
+            nearest = {.width_mm = 2 * way, .inside = share < 0};
+            shape::Bounds reach;
+            for (const auto& corner : one.ends)
+                reach.take(seat.local(one.frame.point({corner.at.x(), corner.at.y(), 0})));
+            nearest.reach_x_mm = std::min(-reach.least.x(), reach.greatest.x());
+            nearest.reach_y_mm = std::min(-reach.least.y(), reach.greatest.y());
+        }
+    }
+    return nearest;
+}
+
+Result<MemberView> view_of(const Project& project, const Joint& joint, const Member& member,
+                           bool along_an_axis) {
+    const Part* part = part_of(project, member.instance);
+    MemberView view{.part = part, .seat = seat_of(*part, member)};
+    const Feature* feature = find(*part, member.face);
+    if (const auto* round = std::get_if<Round>(&feature->shape))
+        return view_of_cylinder(view, joint, member, *round);
+    if (std::holds_alternative<MidPlane>(feature->shape)) {
+        view.across = across(*part, view.seat);
+        view.thickness_mm = view.across.width_mm;
+        return view;
+    }
+    view.near_face = feature;
+    const Vector3 inward = member.from_other_end ? Vector3(-view.seat.z) : view.seat.z;
+    const shape::Recipe body = shape::recipe(part->body);
+    for (const auto& place : joint.places) {
+        const Vector3 entry = view.seat.point({place.x(), place.y(), 0});
+        double way = shape::thickness_mm(body, entry, inward);
+        if (way <= 0 && along_an_axis) way = way_to_opposite_face(*part, entry, inward);
+        if (way <= 0)
+            return fail(
+                {.what = fmt::format("{} in {}", joint.name, part->name),
+                 .why = fmt::format("the place at {:.6g}, {:.6g} lies beside the part", place.x(), place.y()),
+                 .remedy = "Move the place onto the face, or make the part larger"});
+        view.thickness_mm = way;
+    }
+    if (!member.from_other_end)
+        view.far_face = face_at(*part, view.seat.origin + view.thickness_mm * view.seat.z, view.seat.z);
+    return view;
+}
+
+/// ± of a size without limits of its own, by the part's process.
+Result<double> general_half_mm(const Project& project, const Part& part, double size_mm) {
+    const auto process = process_at_hand(project.workshop, part.process);
+    if (!process) return tl::unexpected(process.error());
+    return standards::general_tolerance_mm(std::max(0.5, size_mm), process->tolerance_class);
+}
+
+/// The limits of a cylinder: its zone, or the general tolerance of the part's process.
+Result<SizeTolerance> tolerance_of(const Project& project, const Part& part, const Round& round) {
+    if (!round.tolerance.zone.empty() || round.tolerance.plus_mm != 0 || round.tolerance.minus_mm != 0)
+        return round.tolerance;
+    const auto half = general_half_mm(project, part, round.diameter_mm);
+    if (!half) return tl::unexpected(half.error());
+    return SizeTolerance{.plus_mm = *half, .minus_mm = -*half};
+}
+
+}
+
+Result<kind::MemberSite> member_site(const Project& project, const MemberView& view, const Member& member) {
+    const auto material = standards::material(view.part->material);
+    if (!material) return tl::unexpected(material.error());
+    kind::MemberSite site{.name = view.part->name, .thickness_mm = view.thickness_mm, .material = *material};
+    if (view.across.width_mm > 0) {
+        const auto half = general_half_mm(project, *view.part, view.across.width_mm);
+        if (!half) return tl::unexpected(half.error());
+        site.across = view.across;
+        site.across.limits = {view.across.width_mm + *half, view.across.width_mm - *half};
+    }
+    site.seat = *seat_of(find(*view.part, member.face)->shape);
+    if (!view.cylinder) return site;
+    const auto& round = std::get<Round>(view.cylinder->shape);
+    const auto tolerance = tolerance_of(project, *view.part, round);
+    if (!tolerance) return tl::unexpected(tolerance.error());
+    const auto limits = fit::size_limits(round.diameter_mm, *tolerance);
+    if (!limits) return tl::unexpected(limits.error());
+    site.axis = {.diameter_mm = round.diameter_mm,
+                 .tolerance = *tolerance,
+                 .limits = *limits,
+                 .length_mm = view.thickness_mm,
+                 .near = member.from_other_end ? round.last : round.first,
+                 .far = member.from_other_end ? round.first : round.last,
+                 .wall_diameter_mm = round.wall_diameter_mm};
+    if (member.at.x() > 0) site.axis.near = {}; // it begins away from that end
+    if (const auto process = process_at_hand(project.workshop, view.part->process))
+        site.axis.roughness_um = process->roughness_um;
+    // Beyond the sizes of the standard none is known.
+    site.axis.length_half_mm = general_half_mm(project, *view.part, round.length_mm).value_or(0);
+    return site;
+}
+
 Result<std::vector<MemberView>> members_of(const Project& project, const Joint& joint) {
     std::vector<MemberView> views;
+    const bool along_an_axis = kind::says_where_seats_stand(joint.kind);
     for (const auto& member : joint.members) {
-        const Part* part = part_of(project, member.instance);
-        MemberView view{.part = part, .seat = seat_of(*part, member), .near_face = find(*part, member.face)};
-        for (const auto& place : joint.places) {
-            const Vector3 entry = view.seat.point({place.x(), place.y(), 0});
-            const double way = thickness_mm(part->body, entry, view.seat.z);
-            if (way <= 0)
-                return fail({.what = fmt::format("{} in {}", joint.name, part->name),
-                             .why = fmt::format("the place at {:.6g}, {:.6g} lies beside the part", place.x(),
-                                                place.y()),
-                             .remedy = "Move the place onto the face, or make the part larger"});
-            view.thickness_mm = way;
-        }
-        view.far_face = face_at(*part, view.seat.origin + view.thickness_mm * view.seat.z, view.seat.z);
-        views.push_back(view);
+        auto view = view_of(project, joint, member, along_an_axis);
+        if (!view) return tl::unexpected(view.error());
+        view->stands_mm = views.empty() ? 0 : views.back().stands_mm + views.back().thickness_mm;
+        views.push_back(*view);
     }
+    if (!along_an_axis) return views;
+    kind::Site site{.joint = joint.name, .members = {}, .workshop = project.workshop};
+    for (std::size_t m = 0; m < views.size(); ++m) {
+        auto one = member_site(project, views[m], joint.members[m]);
+        if (!one) return tl::unexpected(one.error());
+        site.members.push_back(std::move(*one));
+    }
+    const auto stands = kind::stands_mm(joint.kind, site);
+    if (stands.size() != views.size())
+        return fail({.what = joint.name,
+                     .why = fmt::format("{} join {} members, here are {}", kind::info(joint.kind).title,
+                                        stands.size(), views.size()),
+                     .remedy = "Choose another kind of joint, or other members"});
+    for (std::size_t m = 0; m < views.size(); ++m)
+        views[m].stands_mm = stands[m];
     return views;
 }
 

@@ -48,8 +48,30 @@ std::optional<Needs> needs_as_designed(const AnyKind& kind, const Site& site) {
     if (!made) return std::nullopt;
     AsMade holes;
     for (const auto& shape : made->shapes)
-        holes.holes.emplace_back(site.places, shape.hole);
+        holes.shapes.emplace_back(site.places, shape.shape);
     return std::visit([&](const auto& k) { return k.needs(site, *made, holes); }, kind.one());
+}
+
+/// The seat with another diameter or zone; false where there is no such zone.
+bool sets(AxisSeat& seat, const SetSize& change) {
+    switch (change.of) {
+    case SetSize::Of::diameter:
+        seat.diameter_mm = std::get<double>(change.value);
+        break;
+    case SetSize::Of::zone:
+        seat.tolerance = {.zone = std::get<std::string>(change.value)};
+        break;
+    case SetSize::Of::length:
+        seat.length_mm = std::get<double>(change.value);
+        break;
+    case SetSize::Of::fillet:
+        for (auto* end : {&seat.near, &seat.far})
+            if (end->fillet_mm > 0) end->fillet_mm = std::get<double>(change.value);
+        break;
+    }
+    const auto limits = fit::size_limits(seat.diameter_mm, seat.tolerance);
+    if (limits) seat.limits = *limits;
+    return limits.has_value();
 }
 
 /// True where a remedy can be made, betters what it is offered for, and brings nothing worse than there is.
@@ -62,6 +84,9 @@ bool helps(AnyKind kind, Site site, const Needs& before, const std::string& rule
         }
         if (const auto* set = std::get_if<SetThickness>(&change))
             site.members[set->member].thickness_mm = set->thickness_mm;
+        if (const auto* set = std::get_if<SetSize>(&change);
+            set && !sets(site.members[set->member].axis, *set))
+            return false;
     }
     const auto after = needs_as_designed(kind, site);
     return after && badness(*after, rule) < badness(before, rule) &&
@@ -76,6 +101,14 @@ Failure refused(std::string what, std::string why, std::string remedy) {
 }
 
 }
+
+AnyKind::AnyKind() = default;
+AnyKind::AnyKind(const AnyKind&) = default;
+AnyKind::AnyKind(AnyKind&&) noexcept = default;
+AnyKind& AnyKind::operator=(const AnyKind&) = default;
+AnyKind& AnyKind::operator=(AnyKind&&) noexcept = default;
+AnyKind::~AnyKind() = default;
+bool AnyKind::operator==(const AnyKind& other) const { return one_ == other.one_; }
 
 const std::vector<AnyKind>& all_kinds() {
     static const std::vector<AnyKind> all = one_of_each(static_cast<const OneOfAll*>(nullptr));
@@ -139,6 +172,53 @@ std::optional<Failure> defect_of(const AnyKind& kind) {
     for (const auto& parameter : parameters(kind))
         if (auto defect = kollema::defect_of(parameter, "")) return defect;
     return std::visit([](const auto& k) { return k.defect(); }, kind.one());
+}
+
+AnyKind suited(AnyKind kind, std::string_view what_it_must_do) {
+    std::visit(
+        [&](auto& k) {
+            if constexpr (requires { k.suit(what_it_must_do); }) k.suit(what_it_must_do);
+        },
+        kind.one());
+    return kind;
+}
+
+bool fits(const AnyKind& kind, const std::vector<Seat>& seats) {
+    const Info about = info(kind);
+    return seats.size() >= about.least_members && seats.size() <= about.most_members &&
+           takes_hold_of(kind, seats);
+}
+
+bool takes_hold_of(const AnyKind& kind, const std::vector<Seat>& seats) {
+    const Info about = info(kind);
+    for (std::size_t m = 0; m < seats.size(); ++m) {
+        const auto& allowed = about.seats[std::min(m, about.seats.size() - 1)];
+        if (std::ranges::find(allowed, seats[m]) == allowed.end()) return false;
+    }
+    return true;
+}
+
+bool says_where_seats_stand(const AnyKind& kind) {
+    return std::visit(
+        [](const auto& k) {
+            return requires(const Site& site) { k.stands_mm(site); };
+        },
+        kind.one());
+}
+
+std::vector<double> stands_mm(const AnyKind& kind, const Site& site) {
+    return std::visit(
+        [&](const auto& k) {
+            if constexpr (requires { k.stands_mm(site); }) {
+                return k.stands_mm(site);
+            } else {
+                std::vector<double> all;
+                for (std::size_t m = 0; m < site.members.size(); ++m)
+                    all.push_back(site.thickness_mm(0, m));
+                return all;
+            }
+        },
+        kind.one());
 }
 
 Result<Design> design(const AnyKind& kind, const Site& site) {

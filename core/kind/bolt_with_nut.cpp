@@ -289,7 +289,7 @@ Needs BoltWithNut::needs(const Site& site, const Design& design, const AsMade& m
         return there ? std::vector<Remedy>{}
                      : std::vector<Remedy>{{{"Put a washer under it"}, {SetParameter{key, true}}}};
     };
-    const double hole = design.shapes.front().hole.diameter_mm;
+    const double hole = design.shapes.front().hole()->diameter_mm;
     add(pressure_needs(site, {"head", s->bolt, washer(washer_head), 0, hole}, thread, property_class,
                        set_washer("washer_head", washer_head)));
     add(pressure_needs(site, {"nut", s->nut, washer(washer_nut), last, hole}, thread, property_class,

@@ -126,7 +126,8 @@ Result<Design> CapScrew::design(const Site& site) const {
     d.pieces = pieces_of(*this, *stack);
     d.shapes.assign(site.members.size() - 1, {*clear, "clearance"});
     if (counterbored)
-        d.shapes.front().hole.counterbore = Counterbore{stack->recess.diameter_mm, stack->recess.depth_mm};
+        std::get<Hole>(*d.shapes.front().shape).counterbore =
+            Counterbore{stack->recess.diameter_mm, stack->recess.depth_mm};
     d.shapes.push_back({stack->seat.tapped, "thread"});
     d.contacts = screw_contacts(site, thread, true);
     d.outcomes = outcomes_of(stack->seat, stack->face_mm());
@@ -159,7 +160,7 @@ Needs CapScrew::needs(const Site& site, const Design& design, const AsMade& made
                          {SetParameter{"counterbored", false}, SetParameter{"washer", true}}});
     add(pressure_needs(site,
                        {"head", stack->seat.screw, stack->washer ? &*stack->washer : nullptr, 0,
-                        design.shapes.front().hole.diameter_mm},
+                        design.shapes.front().hole()->diameter_mm},
                        thread, property_class, wider));
     mixed_strength(all, thread, property_class);
     return all;

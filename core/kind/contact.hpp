@@ -1,5 +1,6 @@
 #pragma once
 #include "fit/clearance.hpp"
+#include "shape/frame.hpp"
 #include <cstddef>
 #include <limits>
 #include <optional>
@@ -14,6 +15,12 @@ enum class ContactType {
     press, ///< pressed in: Tx Ty Rx Ry, and by friction Tz Rz
     screw, ///< thread in thread: Tx Ty Rx Ry, and Tz by its lead
     clamp, ///< a screw through a clearance hole, tightened: nothing by shape, Tx Ty Rz by friction
+    // Between two members directly:
+    journal, ///< a shaft in a bore, at one place of its axis: Tx Ty
+    stop,    ///< a shoulder or a ring: Tz
+    grip,    ///< pressed together: everything
+    key,     ///< between the walls of two keyways, off the axis: the slide round it, so Rz
+    between, ///< a tab between two faces, at one place of them: Tz
 };
 
 /// The fastener itself, as a side of a contact.
@@ -25,8 +32,9 @@ struct Shank {
     std::string name, source; ///< "screw M6", "ISO 965-1, 6g"
 };
 
-/// One contact of a joint.  Its frame: origin on the axis, `from` and `to` along it from the head-side face,
-/// z along the axis into the members, x that of the joint's pattern.
+/// One contact of a joint.  Its frame: origin on the axis, `from` and `to` along it from the head-side face
+/// (of a seat where the face of `a` stands, and that of `b`), z along the axis into the members, x that of
+/// the joint's pattern.
 struct Contact {
     ContactType type = ContactType::seat;
     std::size_t a = 0, b = 0; ///< members, or the fastener
@@ -34,8 +42,18 @@ struct Contact {
     int level = 0; ///< order of placing: 0 seats · 1 tight locators · 2 loose locators · 3 clamps
     bool at_every_place = true;      ///< else once for the whole pattern
     std::optional<Shank> shank = {}; ///< with the hole of member `a` it gives the float or the interference
+    /// Of a contact between members: the play that it leaves, whole, by its limits.
+    struct Play {
+        double max_mm = 0, min_mm = 0;
+        std::string name, how, source; ///< "bore − shaft", the figures, where they come from
+    };
+    std::optional<Play> play = {};
+    Vector2 off_axis_mm = Vector2::Zero(); ///< of a key and of a place between faces
 
-    bool locates_across() const { return type == ContactType::pin || type == ContactType::press; }
+    bool locates_across() const {
+        return type == ContactType::pin || type == ContactType::press || type == ContactType::journal ||
+               type == ContactType::grip;
+    }
 };
 
 }

@@ -109,7 +109,7 @@ Needs cone_needs(const Stack& stack, const Site& site, const AsMade& made) {
     const double dk = *stack.seat.screw["dk"], d = stack.seat.d_mm;
     const Remedy button{{"Take a button head: it stands on the face"}, {SetParameter{"head", "button"}}};
     for (std::size_t p = 0; p < site.places; ++p) {
-        const auto& hole = made.holes.front()[p];
+        const Hole* hole = made.hole(0, p);
         if (!hole || !hole->countersink) continue;
         const auto& sink = *hole->countersink;
         if (sink.diameter_mm < dk - 1e-9)
@@ -178,7 +178,7 @@ Result<Design> CountersunkScrew::design(const Site& site) const {
                  .length_mm = seat.length_mm,
                  .at_mm = stack->top_mm}};
     d.shapes.assign(site.members.size() - 1, {passing, "clearance"});
-    d.shapes.front().hole = stack->clear;
+    d.shapes.front().shape = stack->clear;
     d.shapes.push_back({seat.tapped, "thread"});
     d.contacts = screw_contacts(site, thread, true);
     d.outcomes = outcomes_of(seat, stack->top_mm);

@@ -2,7 +2,7 @@
 #include "kind/contact.hpp"
 #include "quantity/phrase.hpp"
 #include "quantity/working.hpp"
-#include "shape/hole.hpp"
+#include "shape/feature.hpp"
 #include <string>
 #include <vector>
 
@@ -12,15 +12,19 @@ namespace kollema::kind {
 struct PlacedPiece {
     std::string standard, size, strength; ///< strength: a property class, or empty
     double length_mm = 0;                 ///< nominal; 0 for what has none
-    double at_mm = 0;    ///< where x = 0 of its drawing stands, from the head-side face into the members
-    bool turned = false; ///< its drawing runs against the axis
+    double at_mm = 0;     ///< where x = 0 of its drawing stands, from the head-side face into the members
+    bool turned = false;  ///< its drawing runs against the axis
+    double beside_mm = 0; ///< of its own axis from the joint's, along x: a key
     std::optional<double> closed_over_mm = {}; ///< of a rivet that is set
 };
 
-/// What a member gets at every place.
+/// What a member gets at every place, if anything.
 struct MatchedShape {
-    Hole hole;
+    std::optional<Shape> shape;
     std::string parameter; ///< the parameter or outcome that decides it, for a click on its figure
+    double at_mm = 0;      ///< along the axis from the member's seat
+
+    const Hole* hole() const { return shape ? std::get_if<Hole>(&*shape) : nullptr; }
 };
 
 /// A figure that follows from the others, at its place along the axis.

@@ -1,7 +1,7 @@
 #include "kind/dowel_pin.hpp"
+#include "kind/catalogue_items.hpp"
 #include "kind/screw_hardware.hpp"
 #include "quantity/format.hpp"
-#include "standards/catalogue.hpp"
 #include "standards/limits_and_fits.hpp"
 #include <algorithm>
 #include <array>
@@ -24,17 +24,9 @@ const standards::HardwareDimension& diameter(const standards::HardwareItem& pin)
     return *std::ranges::find(pin.dimensions, "d", &standards::HardwareDimension::symbol);
 }
 
-/// ISO 8734 pins, then inch ones; read once.
+/// ISO 8734 pins, then inch ones.
 const std::vector<standards::HardwareItem>& pins() {
-    static const auto all = [] {
-        std::vector<standards::HardwareItem> found;
-        for (const auto* standard : {"ISO 8734", "ASME B18.8.2"})
-            for (const auto& kind : standards::hardware_list())
-                if (kind.standard == standard)
-                    for (const auto& size : kind.sizes)
-                        found.push_back(*standards::hardware(standard, size));
-        return found;
-    }();
+    static const auto all = items_of({"ISO 8734", "ASME B18.8.2"});
     return all;
 }
 
@@ -308,7 +300,7 @@ Needs depth_needs(const DowelPin& kind, const Stack& s, const Site& site, const 
                        .because = {"it reaches {is} into {wanted} of material"},
                        .remedies = better_length(s)});
     for (std::size_t p = 0; p < site.places; ++p)
-        if (const auto& hole = made.holes[s.holder][p];
+        if (const Hole* hole = made.hole(s.holder, p);
             hole && hole->depth_mm && s.press_depth > *hole->depth_mm && s.press_depth <= s.holder_thickness)
             all.push_back({.rule = "press-depth",
                            .severity = Severity::error,
@@ -340,7 +332,12 @@ Needs reamed_length_needs(const Stack& s) {
 }
 
 Info DowelPin::info() {
-    return {"dowel_pin", "Dowel pins, press and slip", "locates; does not hold together", "diameter", true};
+    return {.key = "dowel_pin",
+            .title = "Dowel pins, press and slip",
+            .purpose = "locates; does not hold together",
+            .size_parameter = "diameter",
+            .locates = true,
+            .does = {"locate"}};
 }
 
 std::span<const Field<DowelPin>> DowelPin::fields() { return all_fields; }

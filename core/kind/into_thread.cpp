@@ -254,7 +254,8 @@ Needs thread_needs(const ThreadSeat& seat, const Site& site, const AsMade& made,
                    const std::vector<Remedy>& also) {
     Needs needs = shank_in_thread(seat, site);
     if (!needs.empty()) return needs; // what follows would only repeat it
-    for (const auto& hole : made.holes.back()) {
+    for (std::size_t p = 0; p < made.shapes.back().size(); ++p) {
+        const Hole* hole = made.hole(made.shapes.size() - 1, p);
         if (!hole || !hole->thread) continue;
         for (auto found : {too_little_thread(seat, site, thread_engagement_mm(seat, *hole), also),
                            reaches_too_far(seat, site, *hole)})

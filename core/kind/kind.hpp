@@ -15,6 +15,10 @@ struct Info {
     std::string_view size_parameter; ///< the one that a click on the fastener changes
     bool locates = false;            ///< else it only clamps
     std::size_t least_members = 2, most_members = 12;
+    /// What each member may be, in order; the last counts for all that follow.
+    std::vector<std::vector<Seat>> seats{{Seat::face}};
+    std::vector<std::string_view> does{"clamp"}; ///< clamp, locate, turn, drive, retain, slide
+    bool faces_meet = false; ///< the faces lie on each other: the first is taken hold of from within
 };
 
 template <class K>

@@ -24,7 +24,13 @@ struct MatchHole { ///< let the joint write the hole again
     std::size_t member = 0, place = 0;
     bool operator==(const MatchHole&) const = default;
 };
-using Change = std::variant<SetParameter, SetThickness, MatchHole>;
+struct SetSize { ///< of the cylinder that is a member's seat
+    enum class Of { diameter, zone, length, fillet } of = Of::zone;
+    std::size_t member = 0;
+    Value value;
+    bool operator==(const SetSize&) const = default;
+};
+using Change = std::variant<SetParameter, SetThickness, MatchHole, SetSize>;
 
 struct Remedy {
     Phrase text;

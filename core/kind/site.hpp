@@ -1,5 +1,6 @@
 #pragma once
-#include "shape/hole.hpp"
+#include "fit/clearance.hpp"
+#include "shape/feature.hpp"
 #include "standards/materials.hpp"
 #include "standards/workshop.hpp"
 #include <string>
@@ -8,7 +9,27 @@
 namespace kollema::kind {
 
 /// What a joint takes hold of in a member.
-enum class Seat { face };
+enum class Seat { face, bore, shaft, middle };
+
+/// A cylinder that a joint takes hold of, as seen along the joint's axis.
+struct AxisSeat {
+    double diameter_mm = 0;
+    SizeTolerance tolerance = {}; ///< as the part has it; of the process where it says none
+    fit::SizeLimits limits = {};
+    double length_mm = 0;
+    RoundEnd near = {}, far = {}; ///< head side first
+    double wall_diameter_mm = 0;  ///< round a bore, or within a shaft; 0: none
+    double roughness_um = 3.2;    ///< Rz of the process
+    double length_half_mm = 0;    ///< ± of the length, by the process
+};
+
+/// A mid-plane that a joint takes hold of: between the nearest two faces that are alike on both sides.
+struct Across {
+    double width_mm = 0; ///< 0: there are no such faces
+    bool inside = false; ///< the faces look at each other: a gap
+    fit::SizeLimits limits = {};
+    double reach_x_mm = 0, reach_y_mm = 0; ///< how far the faces go from the seat's place, at least
+};
 
 /// A member as a joint meets it, seen along the joint's axis.
 struct MemberSite {
@@ -16,6 +37,8 @@ struct MemberSite {
     double thickness_mm = 0;
     standards::Material material;
     Seat seat = Seat::face;
+    AxisSeat axis = {}; ///< where the seat is a cylinder
+    Across across = {}; ///< where it is a mid-plane
 };
 
 /// Everything that a joint may look at to choose its hardware.  The members in order from the head side, face
@@ -34,9 +57,19 @@ struct Site {
     }
 };
 
-/// The holes as the parts really have them: by member, then by place; empty where a part has none.
+/// What the parts really have where the joint writes something: by member, then by place; empty where a part
+/// has none.
 struct AsMade {
-    std::vector<std::vector<std::optional<Hole>>> holes;
+    std::vector<std::vector<std::optional<Shape>>> shapes;
+
+    const Hole* hole(std::size_t member, std::size_t place) const {
+        const auto& shape = shapes[member][place];
+        return shape ? std::get_if<Hole>(&*shape) : nullptr;
+    }
+    Hole* hole(std::size_t member, std::size_t place) {
+        auto& shape = shapes[member][place];
+        return shape ? std::get_if<Hole>(&*shape) : nullptr;
+    }
 };
 
 }

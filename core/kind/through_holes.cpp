@@ -44,9 +44,9 @@ Needs clearance_needs(const Site& site, const Design& design, const AsMade& made
     Needs needs;
     for (std::size_t m = from; m < to; ++m)
         for (std::size_t p = 0; p < site.places; ++p) {
-            const auto& hole = made.holes[m][p];
+            const Hole* hole = made.hole(m, p);
             if (!hole || hole->thread || hole->diameter_mm > fastener_mm + rounding_mm) continue;
-            const double wanted = design.shapes[m].hole.diameter_mm;
+            const double wanted = design.shapes[m].hole()->diameter_mm;
             needs.push_back(
                 {.rule = "no-clearance",
                  .severity = Severity::error,
@@ -75,7 +75,7 @@ Needs recess_needs(const Site& site, const AsMade& made, const standards::Hardwa
                                                     {"depth", length(standard.depth_mm)},
                                                     {"width", length(standard.diameter_mm)}};
     for (std::size_t p = 0; p < site.places; ++p) {
-        const auto& hole = made.holes.front()[p];
+        const Hole* hole = made.hole(0, p);
         if (!hole || !hole->counterbore) continue;
         const auto& bore = *hole->counterbore;
         const auto add = [&](Severity severity, double is, double wanted, std::string message,

@@ -1,6 +1,7 @@
 #include "model/project.hpp"
 #include "standards/limits_and_fits.hpp"
 #include "standards/materials.hpp"
+#include "standards/threads.hpp"
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -37,6 +38,13 @@ bool is_face(const Project& project, const InstanceId& instance, const FeatureId
     const Part* part = part_of(project, instance);
     const Feature* face = part ? find(*part, id) : nullptr;
     return face && std::holds_alternative<PlaneFace>(face->shape);
+}
+
+/// What a joint takes hold of there; none where it cannot.
+std::optional<kind::Seat> seat_at(const Project& project, const InstanceId& instance, const FeatureId& id) {
+    const Part* part = part_of(project, instance);
+    const Feature* feature = part ? find(*part, id) : nullptr;
+    return feature ? seat_of(feature->shape) : std::nullopt;
 }
 
 bool sound(const Frame& frame) {
@@ -79,6 +87,57 @@ Defect defect_of(const Hole& hole, const std::string& where) {
     return defect_of(hole.tolerance, hole.diameter_mm, where);
 }
 
+Defect defect_of(const PlaneFace&, const std::string&) { return std::nullopt; }
+Defect defect_of(const MidPlane&, const std::string&) { return std::nullopt; }
+Defect defect_of(const Round&, const std::string&) { return std::nullopt; } // it is the body's
+
+Defect sizes_above_zero(std::initializer_list<double> sizes, const std::string& where) {
+    if (std::ranges::all_of(sizes, [](double s) { return positive(s); })) return std::nullopt;
+    return defect(where, "one of its sizes is not greater than zero, or beyond a kilometre");
+}
+
+Defect defect_of(const Groove& g, const std::string& where) {
+    if (auto found = sizes_above_zero({g.diameter_mm, g.width_mm, g.from_diameter_mm}, where)) return found;
+    if (g.inside ? g.diameter_mm <= g.from_diameter_mm : g.diameter_mm >= g.from_diameter_mm)
+        return defect(where, "the groove's floor lies on the wrong side of its cylinder");
+    if (auto found = defect_of(g.tolerance, g.diameter_mm, where)) return found;
+    return defect_of(g.width_tolerance, g.width_mm, where);
+}
+
+Defect defect_of(const Keyway& k, const std::string& where) {
+    if (auto found = sizes_above_zero({k.width_mm, k.depth_mm, k.length_mm, k.diameter_mm}, where))
+        return found;
+    if (k.width_mm >= k.diameter_mm || (!k.inside && 2 * k.depth_mm >= k.diameter_mm) ||
+        (k.round_ends && k.length_mm <= k.width_mm))
+        return defect(where, "the keyway is too wide, too deep or too short");
+    return defect_of(k.tolerance, k.width_mm, where);
+}
+
+Defect defect_of(const Slot& s, const std::string& where) {
+    if (auto found = sizes_above_zero({s.length_mm, s.width_mm, s.depth_mm}, where)) return found;
+    return defect_of(s.tolerance, s.width_mm, where);
+}
+
+Defect defect_of(const Flat& f, const std::string& where) {
+    if (auto found = sizes_above_zero({f.height_mm, f.length_mm, f.diameter_mm}, where)) return found;
+    if (2 * f.height_mm >= f.diameter_mm) return defect(where, "the flat does not reach into its cylinder");
+    return std::nullopt;
+}
+
+Defect defect_of(const Cone& c, const std::string& where) {
+    if (auto found = sizes_above_zero({c.end_diameter_mm, c.diameter_mm, c.length_mm}, where)) return found;
+    if (c.inside ? c.end_diameter_mm <= c.diameter_mm : c.end_diameter_mm >= c.diameter_mm)
+        return defect(where, "a shaft's cone is narrower at its end, a bore's wider at its mouth");
+    return std::nullopt;
+}
+
+Defect defect_of(const ExternalThread& t, const std::string& where) {
+    if (!standards::thread(t.name)) return defect(where, fmt::format("no thread is named \"{}\"", t.name));
+    if (t.undercut_mm < 0 || t.undercut_mm >= t.length_mm)
+        return defect(where, "its undercut is longer than the thread");
+    return sizes_above_zero({t.length_mm}, where);
+}
+
 /// A hole that says that a joint writes it is one that this joint does write, and the only one at its place.
 Defect defect_of_owner(const Feature& feature, const Part& part, const Project& project,
                        const std::string& where) {
@@ -91,7 +150,9 @@ Defect defect_of_owner(const Feature& feature, const Part& part, const Project& 
     if (part_of(project, joint->members[owner.member].instance) != &part)
         return defect(where, fmt::format("member {} of joint \"{}\" is another part", owner.member + 1,
                                          joint->id.text));
-    if (!std::holds_alternative<Hole>(feature.shape)) return defect(where, "a joint writes holes only");
+    if (std::holds_alternative<PlaneFace>(feature.shape) || std::holds_alternative<MidPlane>(feature.shape) ||
+        std::holds_alternative<Round>(feature.shape))
+        return defect(where, "what the body offers is written by no joint");
     return std::nullopt;
 }
 
@@ -108,19 +169,29 @@ Defect doubled_owner(const Part& part) {
 
 Defect defect_of(const Part& part, const Project& project) {
     const std::string where = fmt::format("part \"{}\"", part.id.text);
-    const auto& block = std::get<Block>(part.body);
-    if (!positive(block.length_mm) || !positive(block.width_mm) || !positive(block.height_mm))
-        return defect(where, "a size of its body is not greater than zero, or beyond a kilometre");
+    if (const auto found = shape::defect_of(part.body))
+        return defect(where + ", body", found->what + ": " + found->why);
     if (!standards::material(part.material))
         return defect(where, fmt::format("material \"{}\" is not known", part.material));
     if (auto found = doubled_or_empty_id(part.features, "feature")) return found;
     if (auto found = doubled_or_empty_id(part.dimensions, "dimension")) return found;
+    std::set<std::string> offered_ids;
+    for (auto& offer : shape::offers(part.body))
+        offered_ids.insert(std::move(offer.id));
     for (const auto& feature : part.features) {
         const std::string here = fmt::format("{}, feature \"{}\"", where, feature.id.text);
         if (!sound(feature.frame))
             return defect(here, "its frame is not right-angled, or farther than a kilometre away");
-        if (const auto* hole = std::get_if<Hole>(&feature.shape))
-            if (auto found = defect_of(*hole, here)) return found;
+        const bool of_the_body = std::holds_alternative<PlaneFace>(feature.shape) ||
+                                 std::holds_alternative<MidPlane>(feature.shape) ||
+                                 std::holds_alternative<Round>(feature.shape);
+        if (of_the_body && !offered_ids.contains(feature.id.text))
+            return defect(here, "the body offers no such face, mid-plane or cylinder");
+        if (auto found = std::visit([&](const auto& s) { return defect_of(s, here); }, feature.shape))
+            return found;
+        if (feature.anchor &&
+            (!offered_ids.contains(feature.anchor->on.text) || !sound(feature.anchor->place)))
+            return defect(here, "what it is placed from does not exist, or its place is no frame");
         if (auto found = defect_of_owner(feature, part, project, here)) return found;
     }
     for (const auto& d : part.dimensions) {
@@ -140,16 +211,28 @@ Defect defect_of(const Joint& joint, const Project& project) {
     const std::string where = fmt::format("joint \"{}\"", joint.id.text);
     if (joint.members.size() < 2) return defect(where, "it needs at least two members");
     if (joint.places.empty()) return defect(where, "it has no places");
+    std::vector<kind::Seat> seats;
     for (const auto& member : joint.members) {
-        if (!is_face(project, member.instance, member.face))
-            return defect(where, fmt::format("its member \"{}\" has no face \"{}\"", member.instance.text,
-                                             member.face.text));
+        const auto seat = seat_at(project, member.instance, member.face);
+        if (!seat)
+            return defect(where, fmt::format("its member \"{}\" has no face, mid-plane or cylinder \"{}\"",
+                                             member.instance.text, member.face.text));
+        seats.push_back(*seat);
         if (!bounded(member.at) || !bounded(member.turn_rad))
             return defect(where, "a place is no number, or farther than a kilometre away");
         const auto same = [&](const Member& other) { return other.instance == member.instance; };
         if (std::ranges::count_if(joint.members, same) > 1)
             return defect(where, "an instance is a member twice");
     }
+    for (std::size_t m = 0; m < seats.size(); ++m)
+        if (joint.members[m].from_other_end && seats[m] == kind::Seat::face &&
+            (m > 0 || !kind::info(joint.kind).faces_meet))
+            return defect(where, "a face is met from within only where two faces lie on each other");
+    if (!kind::takes_hold_of(joint.kind, seats))
+        return defect(where, fmt::format("{} do not take hold of such faces or cylinders",
+                                         kind::info(joint.kind).title));
+    const bool along_an_axis = std::ranges::any_of(seats, [](kind::Seat s) { return s != kind::Seat::face; });
+    if (along_an_axis && joint.places.size() > 1) return defect(where, "along an axis it has one place");
     for (const auto& place : joint.places)
         if (!bounded(place)) return defect(where, "a place is no number, or farther than a kilometre away");
     if (const auto found = kind::defect_of(joint.kind)) return defect(where, found->what + ": " + found->why);

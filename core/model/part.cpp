@@ -1,17 +1,78 @@
 #include "model/part.hpp"
+#include "shape/cut_shapes.hpp"
+#include <algorithm>
+#include <limits>
 
 namespace kollema {
-std::vector<Feature> faces_of(const Body& body) {
-    const auto& block = std::get<Block>(body);
-    const Vector3 size(block.length_mm, block.width_mm, block.height_mm), half = size / 2;
-    const auto face = [](const char* id, Vector3 origin, Vector3 x, Vector3 z) {
-        return Feature{.id = {id}, .name = id, .frame = {origin, x, z}, .shape = PlaneFace{}};
-    };
-    const Vector3 x = Vector3::UnitX(), y = Vector3::UnitY(), z = Vector3::UnitZ();
-    return {
-        face("left", {0, half.y(), half.z()}, y, -x),   face("right", {size.x(), half.y(), half.z()}, y, x),
-        face("front", {half.x(), 0, half.z()}, x, -y),  face("back", {half.x(), size.y(), half.z()}, x, y),
-        face("bottom", {half.x(), half.y(), 0}, x, -z), face("top", {half.x(), half.y(), size.z()}, x, z)};
+
+std::vector<Feature> features_of(const Body& body) {
+    std::vector<Feature> all;
+    for (auto& offer : shape::offers(body))
+        all.push_back({.id = {std::move(offer.id)},
+                       .name = std::move(offer.name),
+                       .frame = offer.frame,
+                       .shape = std::move(offer.shape)});
+    return all;
+}
+
+namespace {
+
+bool comes_from_the_body(const Feature& feature) {
+    return std::holds_alternative<PlaneFace>(feature.shape) ||
+           std::holds_alternative<MidPlane>(feature.shape) || std::holds_alternative<Round>(feature.shape);
+}
+
+}
+
+void renew_offered(Part& part) {
+    std::vector<Feature> all = features_of(part.body);
+    for (auto& feature : all)
+        if (const Feature* known = part.features.find(feature.id)) feature.name = known->name;
+    for (auto& feature : part.features)
+        if (!comes_from_the_body(feature)) all.push_back(std::move(feature));
+    part.features = std::move(all);
+    for (auto& feature : part.features) {
+        const Feature* on = feature.anchor ? part.features.find(feature.anchor->on) : nullptr;
+        if (!on) continue;
+        feature.frame = in(on->frame, feature.anchor->place);
+        if (const auto* round = std::get_if<Round>(&on->shape))
+            feature.shape = shape::in_cylinder(std::move(feature.shape), round->diameter_mm);
+    }
+}
+
+void take_away_offered(Part& part) {
+    const auto offered = features_of(part.body);
+    erase_if(part.features, [&](const Feature& f) { return std::ranges::find(offered, f) != offered.end(); });
+}
+
+namespace {
+
+/// How far a hole through the material behind its entry reaches: out of a curved or slanted side too, but not
+/// into what stands beyond.
+double through_mm(const shape::Recipe& body, const Feature& feature, double diameter_mm) {
+    double end = 0, next = std::numeric_limits<double>::infinity();
+    for (const auto& s : shape::stretches(body, feature.frame.origin, feature.frame.z)) {
+        if (s.to_mm <= 1e-9) continue;
+        if (end == 0)
+            end = s.to_mm;
+        else if (s.from_mm > end)
+            next = std::min(next, s.from_mm);
+    }
+    return end + std::min(diameter_mm / 2, (next - end) / 2);
+}
+
+}
+
+shape::Recipe recipe_of(const Part& part) {
+    const shape::Recipe body = shape::recipe(part.body);
+    shape::Recipe all = body;
+    for (const auto& feature : part.features) {
+        const auto* hole = std::get_if<Hole>(&feature.shape);
+        const double through = hole && !hole->depth_mm ? through_mm(body, feature, hole->diameter_mm) : 0;
+        for (auto& step : steps_of(feature.shape, feature.frame, through, feature.name))
+            all.push_back(std::move(step));
+    }
+    return all;
 }
 
 double nominal_mm(const Part& part, const Dimension& dimension) {
@@ -19,10 +80,10 @@ double nominal_mm(const Part& part, const Dimension& dimension) {
         .dot(dimension.direction);
 }
 
-double& thickness_through(Block& block, const FeatureId& face) {
-    if (face.text == "left" || face.text == "right") return block.length_mm;
-    if (face.text == "front" || face.text == "back") return block.width_mm;
-    return block.height_mm;
+std::string size_across(const Body& body, const FeatureId& face) {
+    for (auto& offer : shape::offers(body))
+        if (offer.id == face.text) return std::move(offer.across);
+    return {};
 }
 
 const Feature* find(const Part& part, const FeatureId& id) { return part.features.find(id); }

@@ -2,21 +2,13 @@
 #include "model/collection.hpp"
 #include "quantity/distribution.hpp"
 #include "quantity/ids.hpp"
-#include "shape/body.hpp"
-#include "shape/hole.hpp"
+#include "shape/all_bodies.hpp"
 #include <optional>
 #include <string>
 #include <variant>
 #include <vector>
 
 namespace kollema {
-
-/// A plane face; the feature's frame has its origin in the middle of the face and z outward.
-struct PlaneFace {
-    bool operator==(const PlaneFace&) const = default;
-};
-
-using Shape = std::variant<PlaneFace, Hole>;
 
 /// Says which joint writes a feature.  A feature set by hand keeps its shape; its place still follows the
 /// joint.
@@ -27,12 +19,21 @@ struct Ownership {
     bool operator==(const Ownership&) const = default;
 };
 
+/// What a feature's place is meant from: it stands where this frame puts it on a face, mid-plane or cylinder,
+/// and follows it.
+struct Anchor {
+    FeatureId on;
+    Frame place;
+    bool operator==(const Anchor&) const = default;
+};
+
 struct Feature {
     FeatureId id;
     std::string name;
     Frame frame; ///< in the part
     Shape shape;
     std::optional<Ownership> owner = {};
+    std::optional<Anchor> anchor = {};
     bool operator==(const Feature&) const = default;
 };
 
@@ -59,14 +60,24 @@ struct Part {
     bool operator==(const Part&) const = default;
 };
 
-/// The six faces of a block: left and right along x, front and back along y, bottom and top along z.
-std::vector<Feature> faces_of(const Body& body);
+/// The faces, mid-planes and cylinders that a body offers, as features.
+std::vector<Feature> features_of(const Body& body);
+
+/// Those of a part are what its body offers: they move with it, new ones are added, and what it no longer
+/// offers is taken away; they come first.  Names stay.
+void renew_offered(Part& part);
+/// The opposite, for a file: what the body offers, and nobody named otherwise, need not stand there.
+void take_away_offered(Part& part);
+
+/// The whole part: its body and what its features cut into it.
+shape::Recipe recipe_of(const Part& part);
 
 /// Distance of `to` from `from` along the dimension's direction.  Precondition: both features exist.
 double nominal_mm(const Part& part, const Dimension& dimension);
 
-/// The size of a block through the face of this id: its thickness for a fastener that enters there.
-double& thickness_through(Block& block, const FeatureId& face);
+/// The size of the body that is its thickness behind a face, for a fastener that enters there; empty where no
+/// single size is.
+std::string size_across(const Body& body, const FeatureId& face);
 
 const Feature* find(const Part& part, const FeatureId& id);
 

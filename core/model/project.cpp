@@ -17,6 +17,14 @@ std::string_view name(Resting resting) {
     return "pushed together";
 }
 
+std::optional<kind::Seat> seat_of(const Shape& shape) {
+    if (std::holds_alternative<PlaneFace>(shape)) return kind::Seat::face;
+    if (std::holds_alternative<MidPlane>(shape)) return kind::Seat::middle;
+    if (const auto* round = std::get_if<Round>(&shape))
+        return round->inside ? kind::Seat::bore : kind::Seat::shaft;
+    return std::nullopt;
+}
+
 const Part* find(const Project& project, const PartId& id) { return project.parts.find(id); }
 const Instance* find(const Project& project, const InstanceId& id) { return project.instances.find(id); }
 const Joint* find(const Project& project, const JointId& id) { return project.joints.find(id); }

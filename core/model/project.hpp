@@ -17,15 +17,22 @@ struct Instance {
     bool operator==(const Instance&) const = default;
 };
 
-/// A member of a joint: where on which face of which instance the fastener enters it.
+/// A member of a joint: where it takes hold of an instance, on a face or mid-plane or along a cylinder.
 struct Member {
     InstanceId instance;
-    FeatureId face; ///< a plane face of the part, on the head side
-    Vector2 at =
-        Vector2::Zero(); ///< origin of the joint's pattern, from the middle of the face along its x and y
-    double turn_rad = 0; ///< clocking of the pattern about the face's inward normal
+    FeatureId face; ///< a plane face of the part, on the head side, a mid-plane or a cylinder
+    /// Origin of the joint's pattern: from the middle of the face along its x and y; of a cylinder x is the
+    /// way along it from its end.
+    Vector2 at = Vector2::Zero();
+    double turn_rad = 0; ///< clocking of the pattern about the face's inward normal or the cylinder's axis
+    /// A cylinder is entered from its last end, not its first; a face is met from within, a mid-plane from
+    /// its other side.
+    bool from_other_end = false;
     bool operator==(const Member&) const = default;
 };
+
+/// What a joint can take hold of; none of what is no seat.
+std::optional<kind::Seat> seat_of(const Shape& shape);
 
 struct Joint {
     JointId id;

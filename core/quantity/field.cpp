@@ -66,25 +66,34 @@ Result<Value> parse_value(const Parameter& parameter, std::string_view text, Len
     }
     if (parameter.type == ValueType::number_or_automatic && (word.empty() || word == automatic))
         return Value();
-    const auto number =
-        parameter.unit == Unit::length ? parse_positive_length_mm(word, bare) : parse_number(word);
+    const auto number = parameter.unit != Unit::length ? parse_number(word)
+                        : may_be_zero(parameter)       ? parse_length_mm(word, bare)
+                                                       : parse_positive_length_mm(word, bare);
     if (!number) return tl::unexpected(number.error());
     return Value(*number);
+}
+
+bool may_be_zero(const Parameter& parameter) {
+    return std::ranges::find(parameter.domain.choices, Value(0.0)) != parameter.domain.choices.end();
 }
 
 Value snapped(const Parameter& parameter, Value value) {
     if (const auto* number = std::get_if<double>(&value))
         for (const double choice : numbers(parameter.domain))
             if (std::abs(choice - *number) < rounding) return choice;
-    return value;
+    // What was shown in inches and typed again is the same size.
+    constexpr double same_mm = 1e-9;
+    const auto *number = std::get_if<double>(&value), *now = std::get_if<double>(&parameter.value);
+    return number && now && std::abs(*number - *now) < same_mm ? parameter.value : value;
 }
 
 std::optional<Failure> defect_of(const Parameter& parameter, std::string_view owner) {
     if (const auto* number = std::get_if<double>(&parameter.value)) {
-        if (!std::isfinite(*number) || (parameter.unit == Unit::length && *number <= 0))
+        const auto all = numbers(parameter.domain);
+        if (!std::isfinite(*number) ||
+            (parameter.unit == Unit::length && (may_be_zero(parameter) ? *number < 0 : *number <= 0)))
             return failure(parameter, owner, "it must be a number greater than zero",
                            "Give a size above zero");
-        const auto all = numbers(parameter.domain);
         if (!parameter.domain.only_choices || std::ranges::find(all, *number) != all.end())
             return std::nullopt;
         if (all.empty()) return failure(parameter, owner, "the catalogue holds none", "Choose another size");

@@ -18,7 +18,8 @@ enum class ValueType { yes_no, number, number_or_automatic, text };
 
 /// What a parameter may be.
 struct Domain {
-    std::vector<Value> choices = {}; ///< in the order in which they are offered
+    /// In the order in which they are offered; a length may be 0 where 0 is one of them.
+    std::vector<Value> choices = {};
     /// Nothing else is allowed.  Such choices of a text do not depend on other parameters.
     bool only_choices = false;
     bool typed = false; ///< the choices are examples for what is typed
@@ -92,6 +93,15 @@ std::string text_of(const Value& value, Unit unit, LengthUnit shown_in);
 
 /// What a person typed for a parameter; lengths may be expressions with units.
 Result<Value> parse_value(const Parameter& parameter, std::string_view text, LengthUnit bare);
+
+/// The domain of a length that may be 0.
+template <class T>
+Domain or_zero(const T&) {
+    return {.choices = {0.0}, .typed = true};
+}
+
+/// A length may be 0 where 0 is one of its choices; else it is above.
+bool may_be_zero(const Parameter& parameter);
 
 /// The choice that differs from the value by no more than a rounding of what was shown, else the value
 /// itself.

@@ -15,7 +15,10 @@ std::string number_of(const Quantity& quantity, LengthUnit shown_in) {
     case Unit::pressure:
         return fixed(quantity.value, 0);
     case Unit::torque:
+    case Unit::mass:
         return plain(quantity.value, 3);
+    case Unit::volume:
+        return plain(mm ? quantity.value : quantity.value / (mm_per_inch * mm_per_inch * mm_per_inch), 3);
     case Unit::none:
         break;
     }
@@ -34,6 +37,10 @@ std::string_view symbol(Unit unit, LengthUnit shown_in) {
         return "N·m";
     case Unit::pressure:
         return "MPa";
+    case Unit::volume:
+        return shown_in == LengthUnit::mm ? "mm³" : "in³";
+    case Unit::mass:
+        return "kg";
     case Unit::none:
         break;
     }

@@ -4,7 +4,7 @@
 
 namespace kollema {
 
-/// What a number measures; numbers are kept in mm, N, N·m and MPa.
+/// What a number measures; numbers are kept in mm, N, N·m, MPa and kg.
 enum class Unit {
     none,
     length,       ///< mm, or inches as shown
@@ -12,6 +12,8 @@ enum class Unit {
     force,        ///< N
     torque,       ///< N·m
     pressure,     ///< MPa
+    volume,       ///< mm³, or cubic inches as shown
+    mass,         ///< kg
 };
 
 /// A number with what it measures.
@@ -24,7 +26,7 @@ struct Quantity {
 /// The number alone, rounded to what a person reads: "8.4", "0.331", "+12".
 std::string number_of(const Quantity& quantity, LengthUnit shown_in);
 
-/// "mm", "in", "µm", "N", "N·m", "MPa"; empty for a bare number.
+/// "mm", "in", "µm", "N", "N·m", "MPa", "mm³", "kg"; empty for a bare number.
 std::string_view symbol(Unit unit, LengthUnit shown_in);
 
 /// "8.4 mm", "0.331 in", "+12 µm".

@@ -1,63 +1,65 @@
 #include "shape/body.hpp"
-#include <algorithm>
-#include <cmath>
-#include <limits>
+#include "quantity/format.hpp"
+#include "standards/limits_and_fits.hpp"
+#include <fmt/format.h>
 
-namespace kollema {
-namespace {
+namespace kollema::shape {
 
-Vector3 size_of(const Body& body) {
-    const auto& block = std::get<Block>(body);
-    return {block.length_mm, block.width_mm, block.height_mm};
+Offer face(std::string id, std::string name, const Vector3& middle, const Vector3& x, const Vector3& outward,
+           Outline ends, std::string across) {
+    return {std::move(id), std::move(name), {middle, x, outward},
+            PlaneFace{},   std::move(ends), std::move(across)};
 }
 
-constexpr double on_the_face_mm = 1e-9;
-
+Outline rectangle_about_origin(double along_x_mm, double along_y_mm) {
+    const Vector2 half(along_x_mm / 2, along_y_mm / 2);
+    return rectangle(-half, half);
 }
 
-double thickness_mm(const Body& body, const Vector3& from, const Vector3& direction) {
-    const Vector3 size = size_of(body);
-    double way = std::numeric_limits<double>::infinity();
-    for (int i = 0; i < 3; ++i) {
-        if (from[i] < -on_the_face_mm || from[i] > size[i] + on_the_face_mm) return 0;
-        if (direction[i] > on_the_face_mm) way = std::min(way, (size[i] - from[i]) / direction[i]);
-        if (direction[i] < -on_the_face_mm) way = std::min(way, -from[i] / direction[i]);
-    }
-    return std::max(0.0, way);
+Offer mid_plane(std::string id, std::string name, const Vector3& middle, const Vector3& x, const Vector3& z) {
+    return {std::move(id), std::move(name), {middle, x, z}, MidPlane{}};
 }
 
-std::vector<Vector3> face_corners(const Body& body, const Frame& face) {
-    const Vector3 size = size_of(body);
-    Eigen::Index normal = 0;
-    face.z.cwiseAbs().maxCoeff(&normal);
-    const Eigen::Index u = (normal + 1) % 3, v = (normal + 2) % 3;
-    std::vector<Vector3> corners;
-    for (const auto& [at_u, at_v] : {std::pair{0, 0}, {1, 0}, {1, 1}, {0, 1}}) {
-        Vector3 corner = face.origin;
-        corner[u] = at_u * size[u];
-        corner[v] = at_v * size[v];
-        corners.push_back(corner);
-    }
-    return corners;
+Offer round(std::string id, std::string name, const Vector3& from, const Vector3& along, Round round) {
+    // Along the part's own axes x is one of them too, so that frames read well.
+    const Vector3 x = std::abs(along.x()) < 0.5 ? Vector3::UnitX() : Vector3::UnitY();
+    return {std::move(id), std::move(name), {from, x, along}, std::move(round)};
 }
 
-double edge_distance_mm(const Body& body, const Vector3& at, const Vector3& axis) {
-    const Vector3 size = size_of(body);
-    double shortest = std::numeric_limits<double>::infinity();
-    for (int i = 0; i < 3; ++i)
-        if (std::abs(axis[i]) < 0.5) shortest = std::min({shortest, at[i], size[i] - at[i]});
-    return shortest;
+Round between(Round round, std::string first_face, std::string last_face, std::string size_key,
+              std::string zone_key, double wall_diameter_mm) {
+    round.first.face = std::move(first_face);
+    round.last.face = std::move(last_face);
+    round.size_key = std::move(size_key);
+    round.zone_key = std::move(zone_key);
+    round.wall_diameter_mm = wall_diameter_mm;
+    return round;
 }
 
-Vector3 away_from_edge(const Body& body, const Vector3& at, const Vector3& axis) {
-    const Vector3 size = size_of(body);
-    const double shortest = edge_distance_mm(body, at, axis);
-    for (int i = 0; i < 3; ++i) {
-        if (std::abs(axis[i]) >= 0.5) continue;
-        if (at[i] == shortest) return Vector3::Unit(i);
-        if (size[i] - at[i] == shortest) return -Vector3::Unit(i);
-    }
-    return Vector3::Zero();
+std::optional<Failure> first_not_above(std::initializer_list<Above> all) {
+    for (const auto& a : all)
+        if (a.is_mm <= a.least_mm)
+            return Failure{.what = fmt::format("{} {} mm", a.title, plain(a.is_mm, 6)),
+                           .why = a.least_mm == 0 ? "it is not greater than zero"
+                                                  : fmt::format("it must be above {} mm, {}",
+                                                                plain(a.least_mm, 6), a.than),
+                           .remedy = "Give a larger one",
+                           .kind = FailureKind::argument};
+    return std::nullopt;
+}
+
+std::optional<Failure> defect_of_zone(const std::string& zone, double size_mm, bool hole) {
+    if (zone.empty()) return std::nullopt;
+    const auto parsed = standards::parse_zone(zone);
+    if (!parsed) return parsed.error();
+    if ((parsed->side == standards::Side::hole) != hole)
+        return Failure{.what = zone,
+                       .why = hole ? "this is a zone for a shaft" : "this is a zone for a hole",
+                       .remedy = hole ? "Give one in capitals, such as H7"
+                                      : "Give one in small letters, such as h6",
+                       .kind = FailureKind::argument};
+    if (const auto limits = standards::limit_deviations(size_mm, *parsed); !limits) return limits.error();
+    return std::nullopt;
 }
 
 }

@@ -27,6 +27,20 @@ inline Frame in(const Frame& outer, const Frame& inner) {
     return {outer.point(inner.origin), outer.vector(inner.x), outer.vector(inner.z)};
 }
 
+/// A frame of the surroundings as seen from `outer`: in(outer, frame_within(outer, f)) is f.
+inline Frame frame_within(const Frame& outer, const Frame& f) {
+    return {outer.local(f.origin), outer.local_vector(f.x), outer.local_vector(f.z)};
+}
+
+/// A frame reached by different sums of the same numbers is the same frame.
+inline Frame rounded(Frame f) {
+    const auto round = [](Vector3& v, double step) { v = (v / step).array().round().matrix() * step; };
+    round(f.origin, 1e-7);
+    round(f.x, 1e-10);
+    round(f.z, 1e-10);
+    return f;
+}
+
 /// The frame O for which in(O, inner) is `wanted`.
 inline Frame outer_frame(const Frame& wanted, const Frame& inner) {
     // With inner's axes as seen from O known, O's axes in the surroundings are found by turning back.

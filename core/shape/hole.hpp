@@ -1,5 +1,6 @@
 #pragma once
 #include "fit/size_tolerance.hpp"
+#include "shape/recipe.hpp"
 #include <optional>
 #include <string>
 
@@ -35,6 +36,11 @@ struct Hole {
     std::optional<InternalThread> thread = {};
     bool operator==(const Hole&) const = default;
 };
+
+/// What a hole takes away, as turned profiles; `through_mm` is how far one without a depth reaches.  Of a
+/// blind hole that is drilled (one with a thread) the drill's point of 120° is part of it, a reamed one ends
+/// flat.
+shape::Recipe steps_of(const Hole& hole, const Frame& entry, double through_mm, const std::string& name);
 
 /// How deep a countersink reaches below the face; 0 where the hole is as wide.
 double depth_mm(const Countersink& sink, double hole_diameter_mm);

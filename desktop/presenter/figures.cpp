@@ -30,17 +30,6 @@ Figure figure_of(const Parameter& parameter, LengthUnit unit) {
     return figure;
 }
 
-/// "9.0 of 5.2 needed", "+4 to +12 µm", "23.6 mm"
-QString value_of(const kind::Outcome& outcome, LengthUnit unit) {
-    const auto number = [&](double value) { return number_of({value, outcome.unit}, unit); };
-    if (outcome.wanted)
-        return qt(fmt::format("{} of {} needed", number(outcome.least), number(*outcome.wanted)));
-    if (outcome.least != outcome.greatest)
-        return qt(fmt::format("{} to {} {}", number(outcome.least), number(outcome.greatest),
-                              symbol(outcome.unit, unit)));
-    return qt(shown({outcome.least, outcome.unit}, unit));
-}
-
 Result<double> typed_length(const QString& value, LengthUnit unit) {
     return parse_positive_length_mm(value.trimmed().toStdString(), unit);
 }
@@ -71,6 +60,16 @@ Result<Project> with_member_figure(const Project& project, const Joint& joint, c
 
 }
 
+QString value_of(const kind::Outcome& outcome, LengthUnit unit) {
+    const auto number = [&](double value) { return number_of({value, outcome.unit}, unit); };
+    if (outcome.wanted)
+        return qt(fmt::format("{} of {} needed", number(outcome.least), number(*outcome.wanted)));
+    if (outcome.least != outcome.greatest)
+        return qt(fmt::format("{} to {} {}", number(outcome.least), number(outcome.greatest),
+                              symbol(outcome.unit, unit)));
+    return qt(shown({outcome.least, outcome.unit}, unit));
+}
+
 std::vector<Figure> figures_of(const Project& project, const JointId& id, LengthUnit unit) {
     const Joint* joint = find(project, id);
     if (!joint) return {};
@@ -90,12 +89,15 @@ std::vector<Figure> figures_of(const Project& project, const JointId& id, Length
         materials << qt(m.title);
     for (const auto& member : joint->members) {
         const Part* part = part_of(project, member.instance);
-        Block block = std::get<Block>(part->body);
+        const std::string across = size_across(part->body, member.face);
+        const auto sizes = shape::parameters(part->body);
+        const auto size = std::ranges::find(sizes, across, &Parameter::key);
+        if (size == sizes.end()) continue;
         figures.push_back(
             {"thickness:" + qt(part->id.text),
              qt(part->name),
              Figure::Kind::typed,
-             qt(text_of(thickness_through(block, member.face), Unit::length, unit)),
+             qt(text_of(size->value, Unit::length, unit)),
              {},
              "Thickness of " + qt(part->name) + "; type an expression such as 22+1/2 or 7/8 in"});
     }
@@ -141,8 +143,13 @@ QString figure_for_callout(const Project& project, const JointId& id, const QStr
     }
     const auto outcome = std::ranges::find(design->outcomes, callout.toStdString(), &kind::Outcome::key);
     if (outcome == design->outcomes.end()) return callout;
-    if (outcome->changed_by == "thickness")
-        return "thickness:" + qt(part_of(project, joint->members.front().instance)->id.text);
+    if (outcome->changed_by == "thickness") {
+        for (const auto& member : joint->members)
+            if (const Part* part = part_of(project, member.instance);
+                !size_across(part->body, member.face).empty())
+                return "thickness:" + qt(part->id.text);
+        return qt(std::string(kind::info(joint->kind).size_parameter));
+    }
     return qt(outcome->changed_by);
 }
 
@@ -158,12 +165,59 @@ Working working_of(const Project& project, const JointId& id) {
     return steps;
 }
 
+namespace {
+
+/// ", with 0.038 mm of play"; nothing where there is none.
+QString with_play(const kind::Contact& contact, LengthUnit unit) {
+    if (!contact.play || contact.play->max_mm <= 0) return {};
+    return QString(", with %1 of play").arg(qt(rounded_length(contact.play->max_mm, unit)));
+}
+
+/// What a joint without fasteners does; empty for one with them.
+QString without_fasteners(const kind::Design& design, LengthUnit unit) {
+    using enum kind::ContactType;
+    std::map<kind::ContactType, std::vector<const kind::Contact*>> of;
+    for (const auto& contact : design.contacts)
+        of[contact.type].push_back(&contact);
+    for (const auto fastened : {pin, press, screw, clamp})
+        if (of.contains(fastened)) return {};
+    if (of.contains(grip)) return "Pressed together: holds every motion.";
+    if (of.contains(key))
+        return "Drives: stops the turn" + with_play(*of[key].front(), unit) +
+               "; carries and stops nothing else.";
+    if (of.contains(between))
+        return "Stays in the middle" + with_play(*of[between].front(), unit) +
+               "; slides and turns along the faces are free.";
+    if (of.contains(seat))
+        return of.contains(journal) ? "Locates across" + with_play(*of[journal].front(), unit) +
+                                          "; the faces lie on each other; the turn is free."
+                                    : QString("Lies face on face; slides and turns on it.");
+    if (!of.contains(journal) && !of.contains(stop)) return {};
+    QStringList words;
+    if (of[journal].size() == 1) words << "Carries across the axis, and can tilt";
+    if (of[journal].size() > 1) words << "Guides straight along the axis";
+    if (!of.contains(stop))
+        words << "leaves the slide along it";
+    else if (const auto play = with_play(*of[stop].front(), unit); !play.isEmpty())
+        words << "stops the slide along the axis" + play;
+    else
+        words << "a shoulder stops the slide along it";
+    words << "the turn is free.";
+    QString sentence = words.join("; ");
+    sentence[0] = sentence[0].toUpper();
+    return sentence;
+}
+
+}
+
 QString holds_sentence(const Project& project, const assembly::Placement& placement, const JointId& id,
                        LengthUnit unit) {
     using enum assembly::Hold;
     const Joint* joint = find(project, id);
     const auto hold = joint ? assembly::hold_of(project, placement, *joint) : std::nullopt;
     if (!hold) return {};
+    if (const auto* design = placement.designs.find(id))
+        if (QString words = without_fasteners(*design, unit); !words.isEmpty()) return words;
     const QString play = qt(rounded_length(hold->play_mm, unit));
     const auto& [x, y, z, about_x, about_y, about_z] = hold->motions;
     const QString faces =

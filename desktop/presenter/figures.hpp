@@ -19,6 +19,9 @@ struct Figure {
     QString meaning; ///< of the term, for the tooltip
 };
 
+/// "9.0 of 5.2 needed", "+4 to +12 µm", "23.6 mm"
+QString value_of(const kind::Outcome& outcome, LengthUnit unit);
+
 /// All figures of a joint; values in the unit shown.
 std::vector<Figure> figures_of(const Project& project, const JointId& joint, LengthUnit unit);
 

@@ -3,11 +3,11 @@
 
 namespace kollema::desktop {
 
-std::optional<Result<drawing::Section>> section_of(const Results& results, const JointId& id,
-                                                   LengthUnit unit) {
+std::optional<Result<drawing::Section>> section_of(const Results& results, const JointId& id, LengthUnit unit,
+                                                   const drawing::Cutter& cutter) {
     const Joint* joint = find(*results.project, id);
     if (!joint) return std::nullopt;
-    auto section = drawing::section_of(*results.project, results.checked.placement, *joint);
+    auto section = drawing::section_of(*results.project, results.checked.placement, *joint, cutter);
     if (section)
         section->callouts = drawing::callouts_of(*results.project, *joint,
                                                  *results.checked.placement.designs.at(id), *section, unit);
@@ -31,6 +31,38 @@ std::shared_ptr<const GapResult> with_pictures(const RequirementId& id,
     return std::make_shared<const GapResult>(std::move(gap));
 }
 
+/// Findings of both sources in one list.
+void join_findings(Results& results) {
+    results.findings = results.checked.findings;
+    if (results.crossings)
+        results.findings.insert(results.findings.end(), results.crossings->findings.begin(),
+                                results.crossings->findings.end());
+    std::ranges::stable_sort(results.findings, std::greater{}, &check::Finding::severity);
+}
+
+/// Those that speak of parts and joints which are still there.
+std::shared_ptr<const geometry::Crossings> still_there(const geometry::Crossings& before,
+                                                       const Project& project) {
+    auto kept = std::make_shared<geometry::Crossings>(before);
+    std::erase_if(kept->findings, [&](const check::Finding& finding) {
+        return (!finding.joint.text.empty() && !find(project, finding.joint)) ||
+               std::ranges::any_of(finding.parts, [&](const PartId& part) { return !find(project, part); });
+    });
+    return kept;
+}
+
+}
+
+std::shared_ptr<const Results> with_crossings(const std::shared_ptr<const Results>& results,
+                                              geometry::PartSolids& solids,
+                                              const std::function<bool()>& keep_going) {
+    auto crossed = geometry::crossings({*results->project, results->checked.placement, results->checked.gaps},
+                                       solids, results->crossings.get(), keep_going);
+    if (!crossed) return nullptr;
+    auto more = std::make_shared<Results>(*results);
+    more->crossings = std::make_shared<const geometry::Crossings>(std::move(*crossed));
+    join_findings(*more);
+    return more;
 }
 
 std::shared_ptr<const Results> compute_results(const std::shared_ptr<const Project>& project,
@@ -57,6 +89,8 @@ std::shared_ptr<const Results> compute_results(const std::shared_ptr<const Proje
         if (!gap) return nullptr;
         results->gaps.push_back(std::move(gap));
     }
+    if (before && before->crossings) results->crossings = still_there(*before->crossings, *project);
+    join_findings(*results);
     return results;
 }
 

@@ -3,6 +3,7 @@
 #include "assembly/requirement_result.hpp"
 #include "check/evaluation.hpp"
 #include "drawing/section.hpp"
+#include "geometry/crossings.hpp"
 #include "quantity/format.hpp"
 #include "stack/monte_carlo.hpp"
 #include <functional>
@@ -30,11 +31,19 @@ struct Results {
     assembly::Holding holding; ///< what holds each part once the joints are tight
     std::vector<std::shared_ptr<const GapResult>> gaps;
     std::optional<Failure> failure; ///< set when nothing could be computed at all
+    /// What the solids show; of the version before until they are compared anew.
+    std::shared_ptr<const geometry::Crossings> crossings;
+    check::Findings findings; ///< of the rules and of the solids, the worst first
 };
 
 /// A joint's section as the snapshot has it; nothing where it has no such joint.
 std::optional<Result<drawing::Section>> section_of(const Results& results, const JointId& joint,
-                                                   LengthUnit unit);
+                                                   LengthUnit unit, const drawing::Cutter& cutter);
+
+/// The same with parts that stand in each other; it takes longer, for it needs the solids.
+std::shared_ptr<const Results> with_crossings(const std::shared_ptr<const Results>& results,
+                                              geometry::PartSolids& solids,
+                                              const std::function<bool()>& keep_going);
 
 /// Computes all results, or takes them over from an earlier version of the project where nothing changed;
 /// runs off the window's thread.  Empty when `keep_going` answers false.

@@ -84,13 +84,14 @@ TEST_CASE("faces come before pins, and pins before screws, whatever their order"
     CHECK_THAT(placement.mismatches.front().offset_mm, WithinAbs(std::hypot(0.2, 0.1), 1e-9));
     // A cover across two blocks of one height lies flat; of two heights it stands off one of them.
     for (const double higher : {0.0, 0.4}) {
-        Project bridge = must(edit::add_block(screwed(), "Other", {50, 70, 30 + higher}, "s235", "milled"));
+        Project bridge =
+            must(edit::add_part(screwed(), "Other", Block{50, 70, 30 + higher}, "s235", "milled"));
         bridge =
             must(edit::add_joint(bridge, {.name = "Other screws",
                                           .kind = kind::CapScrew{},
                                           .members = {{{"other"}, {"top"}}, {{"plate"}, {"top"}, {-55, 0}}},
                                           .places = {{0, -24}, {0, 24}}}));
-        bridge = must(edit::add_block(bridge, "Cover", {120, 20, 8}, "s235", "milled"));
+        bridge = must(edit::add_part(bridge, "Cover", Block{120, 20, 8}, "s235", "milled"));
         for (const auto& [name, on, at] : {std::tuple{"Left", "other", -27.5}, {"Right", "block", 27.5}})
             bridge =
                 must(edit::add_joint(bridge, {.name = name,
@@ -110,42 +111,9 @@ TEST_CASE("faces come before pins, and pins before screws, whatever their order"
     }
 }
 
-TEST_CASE("the section is true to scale and shows hardware and holes where they are", "[drawing]") {
-    const Project p = doweled(screwed());
-    const auto section = must(drawing::section_of(p, must(assembly::place(p)), p.joints.front()));
-    REQUIRE(section.parts.size() == 2);
-    const auto& plate = section.parts[0].outline;
-    const auto& block = section.parts[1].outline;
-    CHECK_THAT(plate.top - plate.bottom, WithinAbs(20, 1e-9));
-    CHECK_THAT(block.top - block.bottom, WithinAbs(30, 1e-9));
-    CHECK_THAT(block.bottom, WithinAbs(plate.top, 1e-9));
-    CHECK_THAT(block.right - block.left, WithinAbs(70, 1e-9)); // cut along y through both screws
-    CHECK(section.pieces.size() == 2);                         // the dowels stand beside this plane
-    CHECK(section.parts[0].hatch != section.parts[1].hatch);
-    double lowest = 0, widest = 0;
-    for (const auto& outline : section.pieces.front().outlines)
-        for (const auto& point : outline) {
-            lowest = std::min(lowest, point.y);
-            widest = std::max(widest, std::abs(point.x));
-        }
-    const auto length = length_of(designed(p));
-    CHECK_THAT(lowest, WithinAbs(-6.4 - length, 1e-9)); // the head stands in a counterbore of 6.4
-    CHECK_THAT(widest, WithinAbs(5, 1e-9));             // ISO 4762: dk max 10
-    const auto lenses = must(drawing::section_of(p, must(assembly::place(p)), p.joints.back())).lenses;
-    REQUIRE(lenses.size() ==
-            2); // ISO 286-2 at 6 mm, halved for the radius: m6 +12/+4, F7 +22/+10, H7 +12/0 µm
-    CHECK_THAT(lenses[0].hole.upper_um, WithinAbs(11, 1e-9));
-    CHECK_THAT(lenses[0].hole.lower_um, WithinAbs(5, 1e-9));
-    CHECK_THAT(lenses[1].hole.upper_um, WithinAbs(6, 1e-9));
-    CHECK_THAT(lenses[1].shaft.lower_um, WithinAbs(2, 1e-9));
-    const bool thread_called = std::ranges::any_of(
-        section.callouts, [](const auto& c) { return c.figure == "thread" && c.text.find("M6") == 0; });
-    CHECK(thread_called);
-}
-
 TEST_CASE("parts are placed along a chain of joints, whatever the order of the joints", "[assembly]") {
     // Plate, block on it, and a cap on the block: each stands on the one below.
-    Project p = must(edit::add_block(plate_and_block(), "Cap", {40, 40, 10}, "s235", "milled"));
+    Project p = must(edit::add_part(plate_and_block(), "Cap", Block{40, 40, 10}, "s235", "milled"));
     const Joint block = on_plate("Block screws", kind::CapScrew{}, {{0, -24}, {0, 24}});
     Joint cap =
         on_plate("Cap screws", kind::CapScrew{.thread = "M4", .counterbored = false}, {{0, -10}, {0, 10}});

@@ -198,11 +198,11 @@ TEST_CASE("one pin and screws: the turn within the screws' clearance is counted"
 TEST_CASE("a gap along a part's slope is composed of the dimensions there are", "[chain]") {
     // Two blocks turned by 30° on the plate, two pins each; only the plate's holes scatter, along x and y.
     const double turn = std::acos(-1.0) / 6;
-    Project p = must(edit::add_block({}, "Plate", {300, 200, 20}, "s235", "milled"));
+    Project p = must(edit::add_part({}, "Plate", Block{300, 200, 20}, "s235", "milled"));
     std::vector<std::string> holes;
     for (const auto& [name, id, at] :
          {std::tuple{"Block A", "block-a", -50.0}, {"Block B", "block-b", 50.0}}) {
-        p = must(edit::add_block(p, name, {40, 60, 30}, "s235", "milled"));
+        p = must(edit::add_part(p, name, Block{40, 60, 30}, "s235", "milled"));
         const Vector2 place = at * Vector2(std::cos(turn), std::sin(turn));
         p = must(edit::add_joint(p, {.name = std::string("Pins ") + id,
                                      .kind = kind::DowelPin{},
@@ -320,7 +320,7 @@ TEST_CASE("faces that look away from each other give their distance, a press fit
     CHECK_THAT(last(asking(p, gap_between("plate", "bottom", "block", "top"))).nominal, WithinAbs(50, 1e-9));
     CHECK_THAT(last(asking(p, gap_between("block", "top", "plate", "bottom"))).nominal, WithinAbs(50, 1e-9));
     // A block beside another that reaches 0.2 into it.
-    Project beside = must(edit::add_block(p, "Stop", {30, 70, 30}, "s235", "milled"));
+    Project beside = must(edit::add_part(p, "Stop", Block{30, 70, 30}, "s235", "milled"));
     Joint stop = on_plate("Stop screws", kind::CapScrew{}, {{0, -24}, {0, 24}}, {-40 + 0.2, 0});
     stop.members[0].instance = {"stop"};
     beside = must(edit::add_joint(beside, stop));

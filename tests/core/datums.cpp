@@ -13,7 +13,7 @@ namespace {
 
 /// A plate with plain holes at these places of its top.
 Project with_holes(const std::vector<Vector2>& places) {
-    Project p = must(edit::add_block({}, "Plate", {200, 150, 20}, "s235", "milled"));
+    Project p = must(edit::add_part({}, "Plate", Block{200, 150, 20}, "s235", "milled"));
     for (std::size_t i = 0; i < places.size(); ++i)
         p.parts[0].features.push_back(
             {.id = {"hole-" + std::to_string(i)},
@@ -190,9 +190,9 @@ TEST_CASE("the datum is the face from which most dimensions lead", "[chain]") {
 TEST_CASE("a plane face is placed along its normal alone, so a long plate's middle does not matter",
           "[chain]") {
     Project p = with_holes({{50, 60}});
-    std::get<Block>(p.parts[0].body).length_mm = 9600; // ISO 2768-1 ends at 4 m
+    std::get<Block>(p.parts[0].body.one()).length_mm = 9600; // ISO 2768-1 ends at 4 m
     for (auto& feature : p.parts[0].features)
-        for (const auto& face : faces_of(p.parts[0].body))
+        for (const auto& face : features_of(p.parts[0].body))
             if (face.id == feature.id) feature.frame = face.frame;
     const auto datums = must(assembly::datums_of(p, p.parts[0], ids({"top", "left", "hole-0"})));
     for (const auto& shift : datums.shifts.at({"top"}))

@@ -23,7 +23,7 @@ check::Evaluation evaluated(const Project& p, const check::Evaluation* before = 
 Project with_cover() {
     Project p = must(edit::add_requirement(
         doweled(screwed()), {.name = "Gap", .from = {{"plate"}, {"left"}}, .to = {{"block"}, {"left"}}}));
-    p = must(edit::add_block(p, "Cover", {40, 40, 8}, "s235", "milled"));
+    p = must(edit::add_part(p, "Cover", Block{40, 40, 8}, "s235", "milled"));
     return must(edit::add_joint(p, {.name = "Cover screws",
                                     .kind = kind::CapScrew{.thread = "M4", .counterbored = false},
                                     .members = {{{"cover"}, {"top"}}, {{"plate"}, {"top"}, {-55, 0}}},

@@ -239,8 +239,8 @@ TEST_CASE("an edit cannot make what a file may not hold", "[file][edit]") {
     const Project p = screwed();
     CHECK_FALSE(edit::set_places(p, {"screws"}, {{2e6, 0}, {0, 0}}));
     CHECK_FALSE(edit::add_dimension(p, {"plate"}, "d", {"left"}, {"right"}, Vector3::UnitX(), 2e6, 0));
-    CHECK_FALSE(edit::set_body_size(p, {"plate"}, {160, 90, 1e-7}));
-    CHECK_FALSE(edit::set_body_size(p, {"plate"}, {160, 90, 2e6}));
+    CHECK_FALSE(edit::set_body(p, {"plate"}, Block{160, 90, 1e-7}));
+    CHECK_FALSE(edit::set_body(p, {"plate"}, Block{160, 90, 2e6}));
 }
 
 TEST_CASE("saving keeps links, rights and long names, and sweeps what the dead left", "[file]") {

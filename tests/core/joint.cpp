@@ -39,7 +39,7 @@ TEST_CASE("the length is the next standard one that holds, and follows the grip"
     // Rule of thumb in steel 1·d, and the point of one pitch: 23.6 + 6 + 1 = 30.6; ISO 888 has 30 and 35.
     CHECK(length_of(designed(p)) == 35);
     for (const double height : {12.0, 20.0, 31.0, 42.0}) {
-        p = must(edit::set_body_size(p, {"block"}, {50, 70, height}));
+        p = must(edit::set_body(p, {"block"}, Block{50, 70, height}));
         CHECK_THAT(grip(p), WithinAbs(height - 6.4, 1e-12));
         CHECK(length_of(designed(p)) > grip(p));
     }
@@ -54,29 +54,29 @@ TEST_CASE("washer and counterbore change the grip as they should", "[joint]") {
 TEST_CASE("a blind hole is deep enough for thread, reserve and run-out, or goes through", "[joint]") {
     const Project p = screwed();
     const auto d = screw_design(p);
-    const Hole& tapped = d.shapes.back().hole;
+    const Hole& tapped = *d.shapes.back().hole();
     REQUIRE(tapped.thread->depth_mm);
     CHECK(*tapped.thread->depth_mm >= length_of(d) - outcome(d, "grip"));
     CHECK_THAT(*tapped.depth_mm - *tapped.thread->depth_mm, WithinAbs(5.1, 1e-12)); // DIN 76-1, e1 of pitch 1
     CHECK(*tapped.depth_mm < 20);
-    const Project thin = must(edit::set_body_size(p, {"plate"}, {160, 90, 12}));
-    CHECK_FALSE(screw_design(thin).shapes.back().hole.depth_mm);
-    CHECK_FALSE(screw_design(thin).shapes.back().hole.thread->depth_mm);
+    const Project thin = must(edit::set_body(p, {"plate"}, Block{160, 90, 12}));
+    CHECK_FALSE(screw_design(thin).shapes.back().hole()->depth_mm);
+    CHECK_FALSE(screw_design(thin).shapes.back().hole()->thread->depth_mm);
     CHECK(length_of(screw_design(thin)) <= grip(thin) + 12);
 }
 
 TEST_CASE("what no standard length serves is said with the lengths there are", "[joint]") {
-    const auto too_long = edit::set_body_size(screwed(), {"block"}, {50, 70, 90});
+    const auto too_long = edit::set_body(screwed(), {"block"}, Block{50, 70, 90});
     REQUIRE_FALSE(too_long);
     CHECK(too_long.error().why.find("ISO 4762 has no length") != std::string::npos);
     const auto odd = edit::set_parameter(screwed(), {"screws"}, "length", 23.0);
     REQUIRE_FALSE(odd);
     CHECK(odd.error().remedy == "Use 20 or 25 mm");
-    CHECK_FALSE(edit::set_body_size(screwed(), {"block"}, {50, 70, 6})); // the counterbore would go through
+    CHECK_FALSE(edit::set_body(screwed(), {"block"}, Block{50, 70, 6})); // the counterbore would go through
 }
 
 TEST_CASE("a joint through three members gives each its hole", "[joint]") {
-    Project p = must(edit::add_block(plate_and_block(), "Shim", {50, 70, 3}, "s235", "ground"));
+    Project p = must(edit::add_part(plate_and_block(), "Shim", Block{50, 70, 3}, "s235", "ground"));
     Joint j = on_plate("Screws", kind::CapScrew{}, {{0, -24}, {0, 24}});
     j.members.insert(j.members.begin() + 1, Member{{"shim"}, {"top"}});
     p = must(edit::add_joint(p, j));

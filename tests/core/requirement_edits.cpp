@@ -115,7 +115,7 @@ TEST_CASE("what surrounds a joint is a project of its own, and fixes are the sam
     Project large = small;
     for (int i = 0; i < 12; ++i) {
         const std::string name = "Extra " + std::to_string(i);
-        large = must(edit::add_block(large, name, {30, 30, 10}, "c45", "milled"));
+        large = must(edit::add_part(large, name, Block{30, 30, 10}, "c45", "milled"));
         Joint on = on_plate(name + " screws", kind::CapScrew{.thread = "M3", .counterbored = false},
                             {{-8, 0}, {8, 0}}, {-60.0 + 40.0 * (i % 4), i < 4 ? -30.0 : 30.0});
         on.members[0].instance = {"extra-" + std::to_string(i)};

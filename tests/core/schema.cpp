@@ -40,9 +40,15 @@ public:
         p.name = "Random " + std::to_string(below(1000));
         const int parts = 2 + below(4);
         for (int i = 0; i < parts; ++i)
-            p = must(edit::add_block(p, "Part " + std::to_string(i),
-                                     {size(), size(), coin() ? size() : 2 + below(30) / 4.0},
-                                     pick(standards::materials()).id, pick(standards::processes()).id));
+            p = must(edit::add_part(p, "Part " + std::to_string(i),
+                                    Block{size(), size(), coin() ? size() : 2 + below(30) / 4.0},
+                                    pick(standards::materials()).id, pick(standards::processes()).id));
+        p = must(edit::add_part(
+            p, "Shaft", shape::TurnedPart{.steps = {{16, 30}, {20, size(), coin() ? "g6" : "", 1}, {30, 5}}},
+            "s235", "turned"));
+        p = must(edit::add_part(p, "Ring", shape::Disc{.diameter_mm = 47, .thickness_mm = 14, .bore_mm = 20},
+                                "s235", "turned"));
+        p = must(edit::add_part(p, "Any", pick(shape::all_bodies()), "s235", "milled"));
         for (int i = 0; i < 6; ++i)
             if (const auto joined = edit::add_joint(p, joint(p))) p = *joined;
         if (coin())
@@ -93,8 +99,21 @@ private:
             if (const auto changed = kind::with_parameter(kind, parameter.key, value)) kind = *changed;
         }
         Joint j{.name = "Joint", .kind = kind, .places = {{0, 0}, {below(20) / 4.0, 12}}};
+        if (kind::info(kind).seats.back() != std::vector{kind::Seat::face}) { // along an axis
+            const bool ring_first = kind::info(kind).seats.front().front() == kind::Seat::face;
+            const Member shaft{{"shaft"}, {"step-2"}, {0, 0}, 0, coin()};
+            const Member other = ring_first && coin() ? Member{p.instances[0].id, {"top"}}
+                                                      : Member{{"ring"}, {ring_first ? "bore" : "front"}};
+            j.members = ring_first ? std::vector{other, shaft} : std::vector{shaft, other};
+            if (kind::info(kind).seats.front() == std::vector{kind::Seat::bore}) // of a key
+                j.members = {{{"ring"}, {"bore"}}, shaft};
+            if (kind::info(kind).seats.front() == std::vector{kind::Seat::middle})
+                j.members = {{p.instances[0].id, {"mid-length"}}, {{"ring"}, {"middle"}, {1, 2}, 0, coin()}};
+            j.places = {{0, 0}};
+            return j;
+        }
         for (const auto& instance : p.instances)
-            if (j.members.size() < 2 || coin())
+            if (p.parts.find(instance.part)->features.find({"top"}) && (j.members.size() < 2 || coin()))
                 j.members.push_back({instance.id, {"top"}, {below(9) / 2.0, 1}, below(7) / 7.0});
         return j;
     }

@@ -9,6 +9,7 @@
 #include <QElapsedTimer>
 #include <QLabel>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QPushButton>
 #include <QTest>
 #include <QTimer>
@@ -108,14 +109,49 @@ struct Window {
         REQUIRE(QTest::qWaitFor(there));
         QTest::mouseClick(wanted, Qt::LeftButton);
     }
+    /// Takes a seat from the list, as the keyboard does.
+    void take_seat(const char* part, const char* feature) {
+        auto* parts = find<QComboBox>("assembly_part");
+        parts->setCurrentIndex(parts->findData(part));
+        emit parts->activated(parts->currentIndex());
+        auto* features = find<QListWidget>("part_features");
+        for (int row = 0; row < features->count(); ++row)
+            if (features->item(row)->data(Qt::UserRole).toString() == feature) features->setCurrentRow(row);
+        features->setFocus();
+        QTest::keyClick(features, Qt::Key_Return);
+    }
+    /// Joins seats by the list, with a kind that does a duty, and goes back to the joints.
+    void join(const QString& name, const char* duty_word, const QString& kind,
+              const std::vector<std::pair<const char*, const char*>>& seats, const QString& places = "0, 0") {
+        settle(); // what can be pointed at is what the results show
+        keys(Qt::Key_T, Qt::ControlModifier);
+        for (const auto& [part, feature] : seats)
+            take_seat(part, feature);
+        auto* line = find<QLineEdit>("join_places");
+        line->setText(places);
+        emit line->editingFinished();
+        find<QLineEdit>("join_name")->setText(name);
+        auto* duty = find<QComboBox>("joint_duty");
+        duty->setCurrentIndex(duty->findData(duty_word));
+        auto* kinds = find<QListWidget>("join_kinds");
+        int row = 0;
+        while (row < kinds->count() && !kinds->item(row)->text().startsWith(kind))
+            ++row;
+        REQUIRE(row < kinds->count());
+        kinds->setCurrentRow(row);
+        INFO(find<QLabel>("would_be")->text().toStdString());
+        REQUIRE(find<QPushButton>("join")->isEnabled());
+        QTest::mouseClick(find<QPushButton>("join"), Qt::LeftButton);
+        settle();
+        keys(Qt::Key_F2);
+    }
     QString refusal() {
         auto* line = find<QLabel>("refusal");
         return line->isVisible() ? line->text() : QString();
     }
     double yield() { return results().gaps.front()->result->value().distribution.yield; }
     auto findings_of(const std::string& rule) {
-        return std::ranges::count_if(results().checked.findings,
-                                     [&](const auto& f) { return f.rule == rule; });
+        return std::ranges::count_if(results().findings, [&](const auto& f) { return f.rule == rule; });
     }
     Hole hole(const char* part, const char* feature) const {
         return std::get<Hole>(

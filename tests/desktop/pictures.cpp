@@ -1,4 +1,5 @@
 // Writes the pictures of docs/screenshots from the demo: ./run screenshots.  Hidden: not part of the tests.
+#include "assembly_view.hpp"
 #include "command_finder.hpp"
 #include "driver.hpp"
 #include "edit/edits.hpp"
@@ -6,53 +7,105 @@
 #include "hardware_finder.hpp"
 #include "piece_view.hpp"
 #include "presenter/figures.hpp"
+#include "section_view.hpp"
 #include "taper_dialog.hpp"
 #include "working_dialog.hpp"
 #include <QDir>
+#include <QListWidget>
+#include <QToolButton>
 
 using namespace kollema;
 using namespace kollema::test;
 
 namespace {
 
-/// Side plate, spacer, rail and guard bolted together, a label riveted and a cover screwed to it.
-Project frame_of_plates(bool inches) {
+/// Side plate, spacer, rail and guard bolted together.
+Project frame_of_plates() {
     const auto must = [](Result<Project> p) {
         if (!p) FAIL(in_one_line(p.error()));
         return *p;
     };
     Project p{.name = "Frame of the sorter"};
-    const double t = inches ? 6.35 : 8;
     for (const auto* name : {"Side plate", "Spacer", "Rail", "Guard"})
-        p = must(edit::add_block(p, name, {std::string(name) == "Guard" ? 240.0 : 160.0, 80, t}, "s235",
-                                 "milled"));
-    p = must(edit::add_block(p, "Label", {40, 30, 1.5}, "aluminium-soft", "milled"));
-    p = must(edit::add_block(p, "Cover", {50, 60, t}, "aluminium", "milled"));
-    const auto kind = [](const char* key, const char* parameter, const Value& value) {
-        return *kind::with_parameter(*kind::kind_named(key), parameter, value);
-    };
+        p = must(edit::add_part(p, name, Block{160, 80, 8}, "s235", "milled"));
     Joint bolts{.name = "Frame bolts",
-                .kind = kind("bolt_with_nut", "thread", inches ? "3/8-16UNC" : "M8"),
+                .kind =
+                    *kind::with_parameter(*kind::kind_named("bolt_with_nut"), "thread", std::string("M8")),
                 .places = {{-60, 0}, {60, 0}}};
     for (const auto* part : {"guard", "rail", "spacer", "side-plate"})
         bolts.members.push_back({{part}, {"top"}});
-    p = must(edit::add_joint(p, bolts));
-    p = must(edit::add_joint(
-        p, {.name = "Guard rivets",
-            .kind = *kind::kind_named("solid_rivet"),
-            .members = {{{"label"}, {"top"}}, {{"guard"}, {"top"}, {100, 0}}}, // beyond the rail below
-            .places = {{-14, 0}, {14, 0}}}));
-    return must(edit::add_joint(p, {.name = "Cover screws",
-                                    .kind = kind("countersunk_screw", "thread", inches ? "1/4-20UNC" : "M6"),
-                                    .members = {{{"cover"}, {"top"}}, {{"side-plate"}, {"bottom"}}},
-                                    .places = {{0, -20}, {0, 20}}}));
+    return must(edit::add_joint(p, bolts));
 }
 
+}
+
+TEST_CASE("pictures in space", "[.pictures]") {
+    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", KOLLEMA_SOURCE_DIR "/docs/screenshots"));
+    Window w;
+    const auto shoot = [&](const char* name) {
+        REQUIRE(QTest::qWaitFor([&] { return !w.find<desktop::SectionView>()->is_outdated(); }, 20'000));
+        QTest::qWait(400);
+        REQUIRE(w.window.grab().save(folder.filePath(name)));
+    };
+    w.choose("inner-bearing");
+    shoot("joint-bearing.png");
+    w.choose("pulley-key");
+    shoot("joint-key.png");
+    w.window.show_view(desktop::MainWindow::assembly_view);
+    auto* picture = w.find<desktop::AssemblyPicture>();
+    REQUIRE(QTest::qWaitFor([&] { return picture->scene() && !picture->scene()->bodies.empty(); }, 20'000));
+    picture->look_from(geometry::Side::slanted);
+    picture->set_names(true);
+    shoot("assembly.png");
+    picture->set_names(false);
+    w.choose("idler-ring");
+    w.find<QComboBox>("cut")->setCurrentIndex(2);
+    picture->set_cut(2);
+    picture->look_from(geometry::Side::front);
+    shoot("assembly-cut.png");
+    // The seats of the register again, and how they could be joined.
+    w.find<QComboBox>("cut")->setCurrentIndex(0);
+    picture->set_cut(0);
+    picture->look_from(geometry::Side::slanted);
+    w.take_seat("motor-plate", "wall-front");
+    w.take_seat("drive-motor", "step-3");
+    w.find<QComboBox>("joint_duty")->setCurrentIndex(w.find<QComboBox>("joint_duty")->findData("locate"));
+    QTest::qWait(1500);
+    shoot("joining.png");
+}
+
+TEST_CASE("picture of a cut", "[.pictures]") {
+    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", KOLLEMA_SOURCE_DIR "/docs/screenshots"));
+    Window w;
+    w.window.show_view(desktop::MainWindow::assembly_view);
+    w.take_seat("pivot-pin", "step-3");
+    with_dialog(&w.window, [&](QWidget* dialog) {
+        dialog->findChild<QListWidget*>()->setCurrentRow(1);
+        QTest::qWait(300);
+        CHECK(dialog->grab().save(folder.filePath("cut.png")));
+        dialog->close();
+    });
+    QTest::mouseClick(w.find<QToolButton>("cut_feature"), Qt::LeftButton);
+}
+
+TEST_CASE("picture of the gallery", "[.pictures]") {
+    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", KOLLEMA_SOURCE_DIR "/docs/screenshots"));
+    Window w;
+    with_dialog(&w.window, [&](QWidget* dialog) {
+        auto* shapes = dialog->findChild<QListWidget*>();
+        shapes->setCurrentRow(5);
+        QTest::qWait(300);
+        CHECK(dialog->grab().save(folder.filePath("part-gallery.png")));
+        dialog->close();
+    });
+    w.keys(Qt::Key_B, Qt::ControlModifier);
 }
 
 TEST_CASE("pictures", "[.pictures]") {
     const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", KOLLEMA_SOURCE_DIR "/docs/screenshots"));
     const auto shoot = [&](QWidget& widget, const char* name) {
+        auto* section = widget.findChild<desktop::SectionView*>();
+        REQUIRE(QTest::qWaitFor([&] { return !section || !section->is_outdated(); }, 20'000));
         QTest::qWait(250);
         REQUIRE(widget.grab().save(folder.filePath(name)));
     };
@@ -85,12 +138,6 @@ TEST_CASE("pictures", "[.pictures]") {
     bench("bush-in-arm", 1, "bench-press.png");
     bench("idler-seat", 2, "bench-bearing.png");
     bench("drive-pulley", 3, "bench-advice.png");
-    bench("motor-register", 4, "bench-processes.png");
-    w.keys(Qt::Key_D, Qt::ControlModifier);
-    w.keys(Qt::Key_I, Qt::ControlModifier);
-    bench("bush-in-arm", 0, "bench-dark-inches.png");
-    w.keys(Qt::Key_D, Qt::ControlModifier);
-    w.keys(Qt::Key_I, Qt::ControlModifier);
     w.window.show_view(desktop::MainWindow::hardware_view);
     w.find<QLineEdit>("hardware_words")->setText("m8");
     w.find<desktop::HardwareFinder>()->choose_among("ISO 4762", "M8");
@@ -108,19 +155,13 @@ TEST_CASE("pictures", "[.pictures]") {
             REQUIRE(view.grab().save(folder.filePath("piece_" + name + ".png")));
         }
     w.window.show_view(desktop::MainWindow::joints_view);
-    for (const bool inches : {false, true}) { // a frame of four plates: bolts, rivets, countersunk screws
-        if (inches) w.keys(Qt::Key_I, Qt::ControlModifier);
-        w.window.document().open(frame_of_plates(inches), {});
-        w.settle();
-        w.choose(inches ? "cover-screws" : "guard-rivets");
-        shoot(w.window, inches ? "joint-countersunk-inches.png" : "joint-rivets.png");
-        w.choose("frame-bolts");
-        if (!inches) shoot(w.window, "joint-bolts.png");
-        if (inches) w.keys(Qt::Key_I, Qt::ControlModifier);
-    }
+    w.window.document().open(frame_of_plates(), {});
+    w.settle();
+    w.choose("frame-bolts");
+    shoot(w.window, "joint-bolts.png");
     w.window.document().open(Project{.name = "New project"}, {});
     w.window.document().apply(
-        "Add", edit::add_block(w.project(), "Base plate", {160, 90, 20}, "aluminium", "milled"));
+        "Add", edit::add_part(w.project(), "Base plate", Block{160, 90, 20}, "aluminium", "milled"));
     w.settle();
     shoot(w.window, "first-parts.png");
     w.window.open_demo();

@@ -1,13 +1,16 @@
 #include "edit/edits.hpp"
 #include "file/project_file.hpp"
+#include "geometry/part_solids.hpp"
 #include "presenter/bench.hpp"
 #include "presenter/changes.hpp"
 #include "presenter/figures.hpp"
 #include "presenter/gap_way.hpp"
 #include "presenter/hardware_search.hpp"
+#include "presenter/pointing.hpp"
 #include "presenter/text.hpp"
 #include <algorithm>
 #include <catch2/catch.hpp>
+#include <set>
 
 using namespace kollema;
 using namespace kollema::desktop;
@@ -46,9 +49,12 @@ TEST_CASE("every figure of every joint can be read, and writing it back changes 
                 else {
                     REQUIRE(after);
                     for (std::size_t i = 0; i < p.parts.size(); ++i) {
-                        const auto &was = std::get<Block>(p.parts[i].body),
-                                   &is = std::get<Block>(after->parts[i].body);
-                        CHECK(is.height_mm == Approx(was.height_mm).margin(1e-6));
+                        const auto was = shape::parameters(p.parts[i].body),
+                                   is = shape::parameters(after->parts[i].body);
+                        REQUIRE(is.size() == was.size());
+                        for (std::size_t s = 0; s < is.size(); ++s)
+                            if (const auto* size = std::get_if<double>(&was[s].value))
+                                CHECK(std::get<double>(is[s].value) == Approx(*size).margin(1e-6));
                     }
                     CHECK(after->joints == p.joints);
                 }
@@ -58,9 +64,10 @@ TEST_CASE("every figure of every joint can be read, and writing it back changes 
 TEST_CASE("every callout of a section leads to a figure that can be changed", "[presenter]") {
     const Project p = demo();
     const auto results = compute_results(snapshot(p), nullptr, to_the_end);
+    geometry::PartSolids solids;
     for (const auto& joint : p.joints) {
         const auto figures = figures_of(p, joint.id, LengthUnit::mm);
-        const auto section = section_of(*results, joint.id, LengthUnit::mm);
+        const auto section = section_of(*results, joint.id, LengthUnit::mm, solids.cutter());
         REQUIRE((section && *section));
         for (const auto& callout : (*section)->callouts) {
             const QString key = figure_for_callout(p, joint.id, qt(callout.figure));
@@ -217,4 +224,137 @@ TEST_CASE("words, duty and system find hardware; screws say what they need", "[p
     CHECK(
         companions(*standards::hardware("ISO 8734", "8"), "", 0.12, "s235", LengthUnit::mm, nullptr, nullptr)
             .empty());
+}
+
+TEST_CASE("what holds is said of joints without fasteners too", "[presenter]") {
+    const Project p = demo();
+    const auto placed = *assembly::place(p);
+    const auto said = [&](const char* joint) { return holds_sentence(p, placed, {joint}, LengthUnit::mm); };
+    CHECK(said("pulley-key").startsWith("Drives: stops the turn, with"));
+    CHECK(said("motor-spigot").startsWith("Locates across, with"));
+    CHECK(said("motor-spigot").contains("the turn is free"));
+    CHECK(said("pulley-seat").startsWith("Guides straight along the axis; a shoulder stops the slide"));
+    CHECK(said("pulley-ring").startsWith("Stops the slide along the axis, with"));
+    CHECK(said("rail-screws").startsWith("Clamps by friction"));
+}
+
+TEST_CASE("places are written and read in either unit, and refused with a reason", "[presenter]") {
+    const std::vector<Vector2> places{{10, -24.5}, {0, 0}, {-12.7, 3.175}};
+    for (const auto unit : {LengthUnit::mm, LengthUnit::inch}) {
+        const auto back = parse_places(places_text(places, unit), unit);
+        REQUIRE(back);
+        REQUIRE(back->size() == 3);
+        for (std::size_t i = 0; i < 3; ++i)
+            CHECK(((*back)[i] - places[i]).norm() < 1e-4);
+    }
+    CHECK(parse_places("1/2 in, 0; 10+2.5, -3", LengthUnit::mm)->at(0).x() == Approx(12.7).margin(1e-9));
+    for (const char* broken : {"1", "1,2,3", "a, b", "1, 2; 3", ", "})
+        CHECK_FALSE(parse_places(broken, LengthUnit::mm));
+    CHECK(rounded_place({3.26, -7.9}, LengthUnit::mm) == Vector2(3.5, -8));
+    CHECK((rounded_place({25.3, 0.1}, LengthUnit::inch) - Vector2(25.4, 0)).norm() < 1e-9);
+}
+
+TEST_CASE("for a pair of seats each duty offers what does it, with what would come of it", "[presenter]") {
+    const Project p = demo();
+    const auto placed = *assembly::place(p);
+    const auto offered = [&](const std::vector<joint::PointedSeat>& seats, const char* duty,
+                             const std::vector<Vector2>& places = {{0, 0}}) {
+        std::set<std::string> kinds;
+        for (const auto& offer : join_offers(p, placed, seats, places, duty, LengthUnit::mm)) {
+            kinds.insert(std::string(kind::info(offer.joint.kind).key));
+            CHECK_FALSE(offer.would_be.isEmpty()); // figures, or why not
+        }
+        return kinds;
+    };
+    using Kinds = std::set<std::string>;
+    const std::vector<joint::PointedSeat> faces{{{"stop-rail"}, {"top"}}, {{"base-plate"}, {"top"}}},
+        spigot{{{"motor-plate"}, {"wall-front"}}, {{"drive-motor"}, {"step-3"}}},
+        hub{{{"belt-pulley"}, {"bore"}}, {{"drive-motor"}, {"step-5"}}};
+    CHECK(offered(faces, "clamp") == Kinds{"cap_screw", "countersunk_screw", "bolt_with_nut", "solid_rivet"});
+    CHECK(offered(faces, "locate") == Kinds{"dowel_pin", "face_contact"});
+    CHECK(offered(faces, "drive").empty());
+    CHECK(offered(spigot, "locate") == Kinds{"shaft_in_bore", "register"});
+    CHECK(offered(hub, "drive") == Kinds{"parallel_key", "shaft_in_bore"});
+    CHECK(offered(hub, "turn") == Kinds{"shaft_in_bore", "ball_bearing"});
+    // Of an axis there is one place, on faces as many as were asked; what can be made comes first.
+    const std::vector<Vector2> two{{0, -20}, {0, 20}};
+    for (const auto& offer : join_offers(p, placed, faces, two, "clamp", LengthUnit::mm))
+        CHECK(offer.joint.places == two);
+    for (const auto& offer : join_offers(p, placed, hub, two, "drive", LengthUnit::mm))
+        CHECK(offer.joint.places.size() == 1);
+    const auto all = join_offers(p, placed, faces, two, "clamp", LengthUnit::mm);
+    CHECK(std::ranges::is_sorted(all, std::greater{}, &JoinOffer::possible));
+    // Its section shows both members, and what cannot be made has none.
+    geometry::PartSolids solids;
+    for (const auto& offer : all) {
+        const auto section = section_of_offer(p, offer.joint, solids.cutter());
+        CHECK(section.has_value() == offer.possible);
+        if (section) CHECK(section->parts.size() == 2);
+    }
+}
+
+TEST_CASE("what stands there in words: a part's mass, and the joints that are shown with it", "[presenter]") {
+    const Project p = demo();
+    const auto placed = *assembly::place(p);
+    const auto mass = assembly::mass_of(p, placed);
+    // The stop rail: 20 × 70 × 22 of steel less its holes, 7.85 g/cm³.
+    const double rail = mass_words(&mass, {"stop-rail"}).section(' ', 0, 0).toDouble();
+    CHECK(rail < 20 * 70 * 22 * 7.85e-6);
+    CHECK(rail > 0.88 * 20 * 70 * 22 * 7.85e-6);
+    CHECK(mass_words(&mass, {"gone"}).isEmpty());
+    CHECK(mass_words(nullptr, {"stop-rail"}).isEmpty());
+    CHECK(joints_to_show(p, {.instance = {"drive-motor"}, .feature = {"step-3"}}) ==
+          std::vector<JointId>{{"motor-spigot"}});
+    CHECK(joints_to_show(p, {.instance = {"drive-motor"}, .feature = {"last-end"}}).size() >
+          3); // any of its own
+    geometry::PartSolids solids;
+    const auto scene = geometry::scene_of(p, placed, solids, [](double) { return true; });
+    REQUIRE(scene);
+    CHECK(scene_words(*scene, mass, LengthUnit::mm).startsWith("11 parts, 18 pieces of hardware"));
+    CHECK(scene_words(*scene, mass, LengthUnit::inch).contains(" in"));
+    auto lacking = mass;
+    lacking.not_counted = {{"rail-screws"}};
+    CHECK(scene_words(*scene, lacking, LengthUnit::mm).contains("without hardware of 1"));
+}
+
+TEST_CASE("what stands in each other joins the findings, and stays until it is looked at anew",
+          "[presenter]") {
+    const auto edited = [](double x) {
+        Project p = *edit::add_part({}, "Plate", Block{200, 100, 10}, "s235", "milled");
+        for (const auto* name : {"First", "Second"}) {
+            p = *edit::add_part(p, name, Block{40, 40, 20}, "s235", "milled");
+            const bool second = std::string(name) == "Second";
+            p = *edit::add_joint(p, {.name = std::string(name) + " lies",
+                                     .kind = *kind::kind_named("face_contact"),
+                                     .members = {{{"plate"}, {"top"}, {second ? x : 0, 0}, 0, true},
+                                                 {{second ? "second" : "first"}, {"bottom"}}},
+                                     .places = {{0, 0}}});
+        }
+        return p;
+    };
+    geometry::PartSolids solids;
+    const auto crossings = [](const Results& r) {
+        return std::ranges::count(r.findings, std::string("parts-cross"), &check::Finding::rule);
+    };
+    const auto first = compute_results(snapshot(edited(30)), nullptr, to_the_end); // ten in each other
+    CHECK(crossings(*first) == 0);                                                 // not looked at yet
+    const auto looked = with_crossings(first, solids, to_the_end);
+    REQUIRE(looked);
+    CHECK(crossings(*looked) == 1);
+    CHECK(looked->findings.size() == looked->checked.findings.size() + 1);
+    const auto next = compute_results(snapshot(edited(50)), looked, to_the_end);
+    CHECK(crossings(*next) == 1); // of the version before
+    CHECK(crossings(*with_crossings(next, solids, to_the_end)) == 0);
+    CHECK_FALSE(with_crossings(next, solids, [] { return false; }));
+    // One of a part that is gone does not linger.
+    Project gone = edited(30);
+    gone = *edit::remove_joint(gone, {"second-lies"});
+    Project without;
+    for (const auto& part : gone.parts)
+        if (part.id.text != "second") without.parts.push_back(part);
+    for (const auto& instance : gone.instances)
+        if (instance.id.text != "second") without.instances.push_back(instance);
+    for (const auto& joint : gone.joints)
+        without.joints.push_back(joint);
+    CHECK(crossings(*compute_results(snapshot(without), looked, to_the_end)) == 0);
 }

@@ -60,18 +60,9 @@ TEST_CASE("a bolt with nut through four plates: length and holes follow a thickn
     if (inches) w.keys(Qt::Key_I, Qt::ControlModifier);
     for (const auto* name : {"Side plate", "Spacer", "Rail", "Guard"})
         add_block(w, name, inches ? "5" : "120", inches ? "3" : "80", inches ? "1/4" : "8");
-    in_form(w, Qt::Key_T, [&](QWidget* form) {
-        line(form, "Name")->setText("Frame bolts");
-        choice(form, "With")->setCurrentText("Bolts with nuts through clear holes");
-        choice(form, "Enter")->setCurrentText("Guard: top");
-        choice(form, "Go into")->setCurrentText("Rail: top");
-        choice(form, "Then into face of (3)")->setCurrentText("Spacer: top");
-        choice(form, "Then into face of (4)")->setCurrentText("Side plate: top");
-        CHECK(choice(form, "Then into face of (5)")->isVisible());
-        CHECK_FALSE(choice(form, "Then into face of (6)")->isVisible());
-        line(form, "Places")->setText(inches ? "-1.5, 0; 1.5, 0" : "-40, 0; 40, 0");
-        confirm(form);
-    });
+    w.join("Frame bolts", "clamp", "Bolts with nuts",
+           {{"guard", "top"}, {"rail", "top"}, {"spacer", "top"}, {"side-plate", "top"}},
+           inches ? "-1.5, 0; 1.5, 0" : "-40, 0; 40, 0");
     REQUIRE(w.project().joints.size() == 1);
     REQUIRE(w.project().joints.front().members.size() == 4);
     if (inches) w.find<QComboBox>("thread")->setCurrentText("3/8-16UNC");
@@ -116,16 +107,8 @@ TEST_CASE("a project from nothing: two parts, screwed and doweled, a gap, saved"
     REQUIRE(w.project().parts.size() == 2);
     CHECK(w.project().instances.front().grounded);
     CHECK(w.findings_of("loose-part") == 1);
-    for (const int kind : {0, 1})
-        in_form(w, Qt::Key_T, [&](QWidget* form) {
-            line(form, "Name")->setText(kind == 0 ? "Bolts" : "Pins");
-            choice(form, "With")
-                ->setCurrentText(kind == 0 ? "Cap screws into a tapped hole" : "Dowel pins, press and slip");
-            choice(form, "Enter")->setCurrentText("Tower: top");
-            choice(form, "Go into")->setCurrentText("Foot: top");
-            line(form, "Places")->setText(kind == 0 ? "8, -20; 8, 20" : "-8, -18; -8, 18");
-            confirm(form);
-        });
+    w.join("Bolts", "clamp", "Cap screws", {{"tower", "top"}, {"foot", "top"}}, "8, -20; 8, 20");
+    w.join("Pins", "locate", "Dowel pins", {{"tower", "top"}, {"foot", "top"}}, "-8, -18; -8, 18");
     REQUIRE(w.project().joints.size() == 2);
     CHECK(w.findings_of("loose-part") == 0);
     CHECK(w.findings_of("clamps-only") == 0);
@@ -148,6 +131,7 @@ TEST_CASE("a project from nothing: two parts, screwed and doweled, a gap, saved"
 TEST_CASE("a picture of the section and the list of contributors can be taken along", "[window]") {
     Window w;
     w.choose("rail-screws");
+    REQUIRE(QTest::qWaitFor([&] { return !w.find<desktop::SectionView>()->is_outdated(); }, 20'000));
     const QTemporaryDir folder;
     const QString path = folder.filePath("section.svg");
     w.find<desktop::SectionView>()->save_svg(path);

@@ -76,8 +76,8 @@ TEST_CASE("nut, washers and holes stand where they belong", "[kind]") {
     CHECK(d.pieces[1].standard == "ISO 4032");
     REQUIRE(d.shapes.size() == 4);
     for (const auto& shape : d.shapes) {
-        CHECK(shape.hole.diameter_mm == 9); // ISO 273 medium
-        CHECK_FALSE(shape.hole.thread);
+        CHECK(shape.hole()->diameter_mm == 9); // ISO 273 medium
+        CHECK_FALSE(shape.hole()->thread);
     }
     int seats = 0, clamps = 0;
     for (const auto& c : d.contacts) {
@@ -104,8 +104,8 @@ TEST_CASE("an inch bolt through four members has inch hardware", "[kind]") {
     for (const auto& piece : d.pieces)
         CHECK(piece.standard.starts_with("ASME"));
     CHECK_THAT(d.pieces[0].length_mm / in, WithinAbs(1.75, 1e-9));
-    CHECK(d.pieces[0].strength == "SAE 5");                                // what comes nearest to 8.8
-    CHECK_THAT(d.shapes[0].hole.diameter_mm / in, WithinAbs(0.406, 1e-3)); // ASME B18.2.8 normal: 13/32
+    CHECK(d.pieces[0].strength == "SAE 5");                                   // what comes nearest to 8.8
+    CHECK_THAT(d.shapes[0].hole()->diameter_mm / in, WithinAbs(0.406, 1e-3)); // ASME B18.2.8 normal: 13/32
     CHECK(d.designation == "3/8-16UNC × 1.75 in - SAE 5");
     for (const auto& choice : choices_of(bolt, "thread")) {
         const auto sized = kind::with_parameter(bolt, "thread", choice);

@@ -36,16 +36,17 @@ TEST_CASE("a pin is held over 1.5 diameters wherever that is possible", "[kind]"
 
 TEST_CASE("a thick member is reamed over two diameters and relieved behind", "[kind]") {
     // Pin 6: 24 is reamed all through (23 of it by the pin), 24.1 only over 12.
-    CHECK_FALSE(designed(DowelPin{}, site_of({24, 40})).shapes.front().hole.counterbore);
-    const auto thick = designed(DowelPin{}, site_of({60, 40})).shapes.front().hole;
+    CHECK_FALSE(designed(DowelPin{}, site_of({24, 40})).shapes.front().hole()->counterbore);
+    const auto thick = *designed(DowelPin{}, site_of({60, 40})).shapes.front().hole();
     REQUIRE(thick.counterbore);
     CHECK(thick.counterbore->diameter_mm == 7);
     CHECK_THAT(thick.counterbore->depth_mm, WithinAbs(48, 1e-12));
     CHECK(designed(DowelPin{.slip_length_mm = 20.0}, site_of({60, 40}))
               .shapes.front()
-              .hole.counterbore->depth_mm == 40);
+              .hole()
+              ->counterbore->depth_mm == 40);
     // From the other side the slip hole of the last member is blind.
-    const auto last = designed(DowelPin{.press_in_first = true}, site_of({40, 60})).shapes.back().hole;
+    const auto last = *designed(DowelPin{.press_in_first = true}, site_of({40, 60})).shapes.back().hole();
     REQUIRE(last.depth_mm);
     CHECK((*last.depth_mm > 12 && *last.depth_mm < 20));
     CHECK(needs_of("slip-length", DowelPin{.slip_length_mm = 24.0}, site_of({60, 40})).empty());
@@ -82,10 +83,10 @@ TEST_CASE("press depth is judged at its borders", "[kind]") {
                           .empty());
         }
     const auto shallow = needs_of("press-depth", DowelPin{.length_mm = 24.0}, site_of({15, 40}),
-                                  [](kind::AsMade& made) { made.holes[1][0]->depth_mm = 9.9; });
+                                  [](kind::AsMade& made) { made.hole(1, 0)->depth_mm = 9.9; });
     REQUIRE(shallow.size() == 1); // 10 are pressed
     CHECK(needs_of("press-depth", DowelPin{.length_mm = 24.0}, site_of({15, 40}), [](kind::AsMade& made) {
-              made.holes[1][0]->depth_mm = 10.1;
+              made.hole(1, 0)->depth_mm = 10.1;
           }).empty());
 }
 

@@ -12,7 +12,7 @@ constexpr double a_little_mm = 1e-6;
 /// What is said of a counterbore of this width and depth in a first member so thick.
 kind::Needs said_of(const CapScrew& screw, double width_mm, double depth_mm, double thickness_mm) {
     return needs_of("counterbore", screw, site_of({thickness_mm, 80}), [&](kind::AsMade& made) {
-        made.holes[0][0]->counterbore = Counterbore{width_mm, depth_mm};
+        made.hole(0, 0)->counterbore = Counterbore{width_mm, depth_mm};
     });
 }
 
@@ -59,7 +59,7 @@ TEST_CASE("a clearance hole as wide as its fastener is no clearance", "[kind]") 
     const auto needs = [](double hole_mm) {
         return needs_of("no-clearance", CapScrew{.thread = "M8", .counterbored = false},
                         site_of({10, 10, 30}),
-                        [&](kind::AsMade& made) { made.holes[1][0]->diameter_mm = hole_mm; });
+                        [&](kind::AsMade& made) { made.hole(1, 0)->diameter_mm = hole_mm; });
     };
     CHECK(needs(8 + a_little_mm).empty());
     REQUIRE(needs(8).size() == 1);
@@ -86,6 +86,6 @@ TEST_CASE("the bearing face of a head lies on the floor of its recess, or on its
         const auto d = designed(CapScrew{.thread = size}, site_of({30, 60}));
         const double point = d.pieces.front().at_mm + d.pieces.front().length_mm;
         CHECK(point > 30);
-        CHECK(*d.shapes.back().hole.thread->depth_mm > point - 30);
+        CHECK(*d.shapes.back().hole()->thread->depth_mm > point - 30);
     }
 }

@@ -67,7 +67,9 @@ std::vector<kind::AnyKind> variants(const kind::AnyKind& kind) {
 
 TEST_CASE("every remedy makes better what it is offered for, in every size and grip", "[kind]") {
     std::map<std::string, int> tried;
-    for (const auto& offered : kind::all_kinds())
+    for (const auto& offered : kind::all_kinds()) {
+        if (!kind::fits(offered, {kind::Seat::face, kind::Seat::face}))
+            continue; // along an axis: tests/core/axes.cpp
         for (const auto& kind : variants(offered))
             for (const std::vector<double>& thickness :
                  {std::vector{2.0, 3.0}, {4.0, 12.0}, {10.0, 5.0}, {12.0, 40.0}, {35.0, 30.0}, {60.0, 80.0}})
@@ -88,6 +90,7 @@ TEST_CASE("every remedy makes better what it is offered for, in every size and g
                             ++tried[need.rule];
                         }
                 }
+    }
     for (const char* rule : {"thread-engagement", "shank-in-thread", "press-depth", "rivet-allowance"}) {
         CAPTURE(rule);
         CHECK(tried[rule] > 10);

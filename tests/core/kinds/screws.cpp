@@ -45,7 +45,7 @@ TEST_CASE("a screw into a thread has its full engagement, or all that there is",
                         const auto next = std::ranges::upper_bound(lengths, l);
                         if (next != lengths.end()) CHECK(*next + top - clamped > tapped);
                     }
-                    const Hole& hole = design->shapes.back().hole;
+                    const Hole& hole = *design->shapes.back().hole();
                     REQUIRE(hole.thread);
                     if (hole.depth_mm) {
                         CHECK(*hole.thread->depth_mm >= reach + 2 * t.pitch_mm - 1e-9);
@@ -119,8 +119,8 @@ TEST_CASE("a screw that stands out of its part or past its thread is told at the
     CHECK(through(15 - 1e-6).front().is == 15);
     const auto blind = [&](double thread) {
         return needs_of("thread-engagement", screw, site_of({10, 60}), [&](kind::AsMade& made) {
-            made.holes[1][0]->thread->depth_mm = thread;
-            made.holes[1][0]->depth_mm = 40;
+            made.hole(1, 0)->thread->depth_mm = thread;
+            made.hole(1, 0)->depth_mm = 40;
         });
     };
     CHECK(blind(15).empty());
@@ -197,7 +197,7 @@ TEST_CASE("a countersunk head lies below the face, in a cone that holds it", "[k
         const auto sized = *kind::with_parameter(CountersunkScrew{}, "thread", choice);
         const auto t = *standards::thread(std::get<std::string>(choice));
         const auto d = designed(sized, site_of({1.5 * t.major_mm, 3 * t.major_mm}));
-        const Hole& hole = d.shapes.front().hole;
+        const Hole& hole = *d.shapes.front().hole();
         CAPTURE(t.name);
         REQUIRE(hole.countersink);
         const double dk = *(*standards::hardware(d.pieces.front().standard, t.size))["dk"];
@@ -208,7 +208,7 @@ TEST_CASE("a countersunk head lies below the face, in a cone that holds it", "[k
         const double half = hole.countersink->angle_deg / 2 * std::numbers::pi / 180;
         CHECK_THAT(hole.countersink->diameter_mm - 2 * d.pieces.front().at_mm * std::tan(half),
                    WithinAbs(std::max(dk, 0.0), 1e-6));
-        CHECK_FALSE(d.shapes.back().hole.countersink);
+        CHECK_FALSE(d.shapes.back().hole()->countersink);
     }
     // DIN 74-1 for M6: ø13.71 of 90° over 6.6, so 3.555 deep; 1.2 of straight hole are wanted below.
     const auto land = [](double thickness) {
@@ -219,7 +219,7 @@ TEST_CASE("a countersunk head lies below the face, in a cone that holds it", "[k
     CHECK(land(4).front().severity == Severity::warning);
     CHECK_FALSE(kind::design(CountersunkScrew{}, site_of({3.5, 20})));
     const auto proud = needs_of("countersink", CountersunkScrew{}, site_of({10, 20}),
-                                [](kind::AsMade& made) { made.holes[0][0]->countersink->diameter_mm = 12; });
+                                [](kind::AsMade& made) { made.hole(0, 0)->countersink->diameter_mm = 12; });
     REQUIRE(proud.size() == 1);
     CHECK(proud.front().is == 12);
 }

@@ -31,7 +31,7 @@ TEST_CASE("a rivet's length leaves 1.5 diameters for the closing head, as near a
             CHECK_THAT(*design->pieces.front().closed_over_mm, WithinAbs(grip, 1e-9));
             CHECK_THAT(outcome_of(*design, "allowance"), WithinAbs(best - grip, 1e-9));
             for (const auto& shape : design->shapes)
-                CHECK((shape.hole.diameter_mm > d && shape.hole.diameter_mm <= 1.06 * d + 0.05));
+                CHECK((shape.hole()->diameter_mm > d && shape.hole()->diameter_mm <= 1.06 * d + 0.05));
         }
     }
     CHECK(seen > 80);
@@ -56,7 +56,7 @@ TEST_CASE("the shank left for the closing head and the grip are judged at their 
     CHECK(grip(20).empty()); // 5·d
     CHECK(grip(20 + 1e-6).size() == 1);
     CHECK(needs_of("no-clearance", SolidRivet{}, site_of({3, 3}), [](kind::AsMade& made) {
-              made.holes[0][0]->diameter_mm = 4;
+              made.hole(0, 0)->diameter_mm = 4;
           }).size() == 1);
 }
 

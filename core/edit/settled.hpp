@@ -1,0 +1,13 @@
+#pragma once
+#include "edit/edits.hpp"
+
+namespace kollema::edit {
+
+/// What every edit ends with: joints around which it changed something write their holes anew, and the result
+/// is one that a file may hold.
+Edited settled(Project project, const Project& before);
+
+/// A refusal in the user's words.
+tl::unexpected<Failure> refused(std::string what, std::string why, std::string remedy);
+
+}

@@ -1,0 +1,159 @@
+// Required gaps that lead over keys, registers, faces and mid-planes, against sums by hand and trials.
+#include "assembly/requirement_result.hpp"
+#include "bench_parts.hpp"
+#include "joint/members.hpp"
+#include "joint/pointing.hpp"
+#include <random>
+
+using namespace kollema;
+using namespace kollema::test;
+using Catch::Matchers::WithinAbs;
+
+namespace {
+
+assembly::RequirementResult result_of(const Project& p, Requirement r) {
+    r.name = "Gap";
+    const Project asked = must(edit::add_requirement(p, std::move(r)));
+    return must(assembly::evaluate(asked, must(assembly::place(asked)), asked.requirements.back()));
+}
+
+/// A block on another, face on face, and the distance of the two outer faces.
+Project pile(double distance_mm) {
+    Project p = must(edit::add_part({}, "Base", Block{80, 60, 20}, "s235", "milled"));
+    p = must(edit::add_part(p, "Lid", Block{40, 30, 10}, "s235", "milled"));
+    return must(edit::add_joint(p, {.name = "Lies",
+                                    .kind = kind::FaceContact{.distance_mm = distance_mm},
+                                    .members = {{{"base"}, {"top"}, {0, 0}, 0, true}, {{"lid"}, {"bottom"}}},
+                                    .places = {{0, 0}}}));
+}
+
+Project tongue_in_fork(double gap_mm, double tongue_mm) {
+    Project p = must(edit::add_part({}, "Fork", shape::Fork{.gap_mm = gap_mm}, "c45", "milled"));
+    p = must(edit::add_part(p, "Tongue", Block{20, tongue_mm, 20}, "c45", "milled"));
+    return must(edit::add_joint(p, {.name = "Middle",
+                                    .kind = kind::MidPlanes{},
+                                    .members = {{{"fork"}, {"middle"}}, {{"tongue"}, {"mid-width"}}},
+                                    .places = {{0, 0}}}));
+}
+
+}
+
+TEST_CASE("faces on each other or apart carry the sizes of both parts", "[assembly][seat]") {
+    // ISO 2768-m: 20 ± 0.2, 10 ± 0.2; the faces look away from each other.
+    for (const double apart : {0.0, 2.5}) {
+        CAPTURE(apart);
+        const auto r = result_of(pile(apart), {.from = {{"base"}, {"bottom"}}, .to = {{"lid"}, {"top"}}});
+        CHECK_THAT(std::abs(r.nominal), WithinAbs(30 + apart, 1e-9));
+        REQUIRE(r.worst_case);
+        CHECK_THAT(r.worst_case->max - r.worst_case->min, WithinAbs(0.8, 1e-9));
+        CHECK(r.chain.sizes.size() == 2);
+    }
+}
+
+TEST_CASE("a tongue in a fork: what its play leaves to a side, by trial", "[assembly][seat]") {
+    const auto r = result_of(tongue_in_fork(12, 11),
+                             {.from = {{"fork"}, {"left-inside"}}, .to = {{"tongue"}, {"front"}}});
+    CHECK_THAT(std::abs(r.nominal), WithinAbs(0.5, 1e-9));
+    // Any fork of 12 ± 0.2, any tongue of 11 ± 0.2, the tongue anywhere between the cheeks.
+    std::mt19937 random(5);
+    std::uniform_real_distribution<double> half(-0.2, 0.2), share(0, 1);
+    double least = 1e9, most = -1e9;
+    for (int i = 0; i < 20'000; ++i) {
+        const double play = 12 + half(random) - 11 - half(random), left = play * share(random);
+        least = std::min(least, left);
+        most = std::max(most, left);
+    }
+    REQUIRE(r.worst_case);
+    const double sign = r.nominal < 0 ? -1 : 1;
+    const double told_least = std::min(sign * r.worst_case->min, sign * r.worst_case->max),
+                 told_most = std::max(sign * r.worst_case->min, sign * r.worst_case->max);
+    CHECK(told_least <= least); // nothing that can be is left out
+    CHECK(told_most >= most);
+    CHECK(told_most <= most + 0.45); // and it is no wild guess: both sizes are also met in the play
+}
+
+TEST_CASE("parts that stand already stay as they are when they are joined once more", "[joint][seat]") {
+    std::mt19937 random(3);
+    std::uniform_real_distribution<double> turn(-3, 3);
+    for (int i = 0; i < 12; ++i) {
+        Project p = pile(0);
+        Joint turned = p.joints.front();
+        turned.members[1].turn_rad = turn(random);
+        p = must(edit::add_joint(must(edit::remove_joint(p, {"lies"})), turned));
+        const auto before = must(assembly::place(p));
+        const Joint again = joint::joint_between(p, before.frames, kind::FaceContact{},
+                                                 {{{"base"}, {"top"}}, {{"lid"}, {"bottom"}}}, "Again");
+        p = must(edit::add_joint(p, again));
+        const auto after = must(assembly::place(p));
+        CAPTURE(turned.members[1].turn_rad);
+        CHECK(after.mismatches.empty());
+        CHECK((after.frames.at({"lid"}).x - before.frames.at({"lid"}).x).norm() < 1e-9);
+    }
+}
+
+TEST_CASE("a cylinder is joined where along it one says", "[joint][seat]") {
+    Project p = must(edit::add_part({}, "Axle", shape::TurnedPart{.steps = {{30, 5}, {17, 40, "g6", 1}}},
+                                    "c45", "turned"));
+    p = must(edit::add_part(
+        p, "Pulley", shape::Disc{.diameter_mm = 60, .thickness_mm = 20, .bore_mm = 35, .bore_zone = "N7"},
+        "aluminium", "turned"));
+    const Joint joint =
+        joint::joint_between(p, {}, kind::BallBearing{.size = "6003"},
+                             {{{"pulley"}, {"bore"}, {10, 0}}, {{"axle"}, {"step-2"}, {10, 0}}}, "Bearing");
+    CHECK(joint.members[0].at.x() == 10);
+    CHECK(joint.members[1].at.x() == 10);
+    p = must(edit::add_joint(p, joint));
+    // Ten along both: their beginnings stand together.
+    const auto placed = must(assembly::place(p));
+    const Frame &axle = placed.frames.at({"axle"}), &pulley = placed.frames.at({"pulley"});
+    CHECK_THAT((pulley.origin - axle.point({0, 0, 5})).norm(), WithinAbs(0, 1e-9));
+}
+
+TEST_CASE("a face is met from within only where two faces lie on each other", "[file][seat]") {
+    Project p = pile(0);
+    CHECK_FALSE(first_defect(p));
+    p.joints.front().members[1].from_other_end = true;
+    CHECK(first_defect(p));
+    Project screws = screwed();
+    CHECK_FALSE(first_defect(screws));
+    screws.joints.front().members[0].from_other_end = true;
+    CHECK(first_defect(screws));
+}
+
+TEST_CASE("every body's mid-planes know the faces on both sides of them", "[joint][seat]") {
+    const auto width_of = [](const Body& body, const std::string& plane) {
+        Project p = must(edit::add_part({}, "Body", body, "s235", "milled"));
+        p = must(edit::add_part(p, "Other", Block{5, 5, 5}, "s235", "milled"));
+        const auto views =
+            must(joint::members_of(p, {.name = "Middle",
+                                       .kind = kind::MidPlanes{},
+                                       .members = {{{"body"}, {plane}}, {{"other"}, {"mid-width"}}},
+                                       .places = {{0, 0}}}));
+        return views.front().across;
+    };
+    // Read off the sizes.
+    CHECK_THAT(width_of(Block{60, 40, 20}, "mid-length").width_mm, WithinAbs(60, 1e-9));
+    CHECK_THAT(width_of(Block{60, 40, 20}, "mid-width").width_mm, WithinAbs(40, 1e-9));
+    CHECK_FALSE(width_of(Block{60, 40, 20}, "mid-width").inside);
+    CHECK_THAT(width_of(Block{60, 40, 20}, "mid-width").reach_x_mm, WithinAbs(30, 1e-9));
+    CHECK_THAT(width_of(shape::Fork{.gap_mm = 17}, "middle").width_mm,
+               WithinAbs(17, 1e-9)); // not the cheeks' outside
+    CHECK(width_of(shape::Fork{.gap_mm = 17}, "middle").inside);
+    CHECK_THAT(width_of(shape::Disc{.thickness_mm = 13}, "middle").width_mm, WithinAbs(13, 1e-9));
+    CHECK_THAT(width_of(shape::AngleBracket{.width_mm = 44}, "middle").width_mm, WithinAbs(44, 1e-9));
+    int planes = 0;
+    for (const auto& body : shape::all_bodies()) {
+        const auto box = shape::bounds(shape::recipe(body));
+        for (const auto& offer : shape::offers(body)) {
+            if (!std::holds_alternative<MidPlane>(offer.shape)) continue;
+            CAPTURE(shape::info(body).key, offer.id);
+            const auto found = width_of(body, offer.id);
+            const Vector3 n = offer.frame.z;
+            const double extent = (box.greatest - box.least).dot(n.cwiseAbs());
+            CHECK(found.width_mm > 0);
+            CHECK(found.width_mm < extent + 1e-9);
+            ++planes;
+        }
+    }
+    CHECK(planes >= 9);
+}
