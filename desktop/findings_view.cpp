@@ -101,6 +101,7 @@ void FindingsView::show_findings(const std::shared_ptr<const check::Findings>& f
                                  bool anything_to_check, LengthUnit unit) {
     const auto* chosen = model_->finding(list_->currentIndex().row());
     const auto before = chosen ? std::optional(*chosen) : std::nullopt;
+    if (unit != unit_) card_shows_.clear();
     unit_ = unit;
     model_->show(findings, unit);
     const auto errors = std::ranges::count(*findings, Severity::error, &check::Finding::severity);
@@ -118,12 +119,23 @@ void FindingsView::show_findings(const std::shared_ptr<const check::Findings>& f
 }
 
 void FindingsView::show_chosen() {
+    const QModelIndex row = list_->currentIndex();
+    const auto* finding = model_->finding(row.row());
+    // The findings of the solids join the others late: what was asked of a fix until then stays.
+    const QString text =
+        finding ? qt(finding->joint.text) + "\n" + row.data(Qt::ToolTipRole).toString() : QString();
+    if (finding && text == card_shows_) return;
+    card_shows_ = text;
     preview_ = nullptr;
-    const auto* finding = model_->finding(list_->currentIndex().row());
     card_->setWidget(finding ? make_card(*finding) : new QWidget);
 }
 
 void FindingsView::set_outdated(bool outdated) {
+    if (outdated) {
+        card_shows_.clear();
+        if (preview_) preview_->hide(); // it told of the project before
+        preview_ = nullptr;
+    }
     heading_->setText(outdated ? count_text_ + "  · computing…" : count_text_);
 }
 

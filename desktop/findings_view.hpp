@@ -38,6 +38,7 @@ private:
     QListView* list_;
     QScrollArea* card_;         ///< of the chosen finding
     QLabel* preview_ = nullptr; ///< of the fix that was asked last
+    QString card_shows_;        ///< what the finding in the card tells; empty once that is outdated
     QString count_text_;
 };
 

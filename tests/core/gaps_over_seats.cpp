@@ -46,7 +46,7 @@ TEST_CASE("faces on each other or apart carry the sizes of both parts", "[assemb
         CHECK_THAT(std::abs(r.nominal), WithinAbs(30 + apart, 1e-9));
         REQUIRE(r.worst_case);
         CHECK_THAT(r.worst_case->max - r.worst_case->min, WithinAbs(0.8, 1e-9));
-        CHECK(r.chain.sizes.size() == 2);
+        CHECK(r.chain.links.size() == 2);
     }
 }
 
@@ -69,7 +69,7 @@ TEST_CASE("a tongue in a fork: what its play leaves to a side, by trial", "[asse
                  told_most = std::max(sign * r.worst_case->min, sign * r.worst_case->max);
     CHECK(told_least <= least); // nothing that can be is left out
     CHECK(told_most >= most);
-    CHECK(told_most <= most + 0.45); // and it is no wild guess: both sizes are also met in the play
+    CHECK(told_most <= 1.4 + 1e-9); // the widest fork and the thinnest tongue, at its other cheek
 }
 
 TEST_CASE("parts that stand already stay as they are when they are joined once more", "[joint][seat]") {

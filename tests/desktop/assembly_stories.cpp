@@ -69,14 +69,16 @@ TEST_CASE("pointing in space: what stands there, turned by hand, and picked wher
     const auto said = [&] { return w.find<QLabel>("pointed")->text(); };
     // The middle of the rail's top, and the idler's rim where it looks at the viewer.
     click(picture, place_of(w, picture, "stop-rail", {10, 35, 22}));
-    CHECK(said().startsWith("Stop rail · top"));
+    CHECK_THAT(said().toStdString(),
+               Catch::Matchers::StartsWith("Stop rail · ") && Catch::Matchers::Contains(" kg · top"));
     picture->look_from(geometry::Side::right);
     picture->grab();
     click(picture, place_of(w, picture, "idler-pulley", {0, 25, 20}));
-    CHECK(said().startsWith("Idler pulley · back"));
+    CHECK_THAT(said().toStdString(),
+               Catch::Matchers::StartsWith("Idler pulley · ") && Catch::Matchers::Contains(" kg · back"));
     click(picture, place_of(w, picture, "idler-axle", {3, 0, 41}));
-
-    CHECK(said().startsWith("Idler axle · last end"));
+    CHECK_THAT(said().toStdString(),
+               Catch::Matchers::StartsWith("Idler axle · ") && Catch::Matchers::Contains(" kg · last end"));
     // A piece of hardware chooses its joint everywhere.
     picture->look_from(geometry::Side::top);
     picture->grab();

@@ -109,7 +109,9 @@ TEST_CASE("a fix shows what it would change before it is done", "[window]") {
             if (label->isVisible() && label->text().contains("yield")) return true;
         return false;
     };
-    CHECK(QTest::qWaitFor(shown, 10'000));
+    CHECK(QTest::qWaitFor(shown, 30'000));
+    CHECK(QTest::qWaitFor([&] { return w.window.is_settled(); }, 60'000));
+    CHECK(shown()); // the solids, compared meanwhile, leave the answer where it is
     CHECK(w.project() == before);
 }
 

@@ -4,6 +4,7 @@
 #include "piece/view.hpp"
 #include "shape/volume.hpp"
 #include "standards/catalogue.hpp"
+#include "standards/threads.hpp"
 #include <random>
 
 using namespace kollema;
@@ -170,7 +171,9 @@ TEST_CASE("a screw's solid weighs what the catalogue says, socket and all", "[ge
                 CAPTURE(standard, size, length);
                 const double solid = 7.85e-6 * shape::volume_of(piece::recipe_of(item, length)).volume_mm3;
                 CHECK(solid > 0.97 * *mass);
-                CHECK(solid < 1.25 * *mass);
+                const auto thread = standards::thread(size);
+                CHECK(solid < 1.03 * *mass *
+                                  (thread ? std::pow(thread->major_mm / thread->pitch_diameter_mm, 2) : 1));
             }
         }
 }
