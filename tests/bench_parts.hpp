@@ -8,6 +8,13 @@
 
 namespace kollema::test {
 
+/// Sanitizers make long trials take many times as long: there one of so many is run.
+#ifdef __SANITIZE_ADDRESS__
+inline constexpr int one_of = 4;
+#else
+inline constexpr int one_of = 1;
+#endif
+
 template <class T>
 T must(Result<T> result) {
     if (!result) FAIL(in_one_line(result.error()));

@@ -139,7 +139,7 @@ private:
     /// A shaft in a bore, a shoulder, a ring or a key, between two members.
     void add_direct(const Joint& joint, const kind::Contact& c, const std::vector<joint::MemberView>& views,
                     const Frame& axis) {
-        ContactOrigin origin{.joint = &joint, .member_a = c.a, .member_b = c.b};
+        ContactOrigin origin{.joint = &joint, .member_a = c.a, .member_b = c.b, .only_limits = c.only_limits};
         origin.name = fmt::format("{}: {} on {}", joint.name, name(joint, c.a), name(joint, c.b));
         origin.feature_a = feature_at(joint, c, views, c.a);
         origin.feature_b = feature_at(joint, c, views, c.b);

@@ -14,6 +14,7 @@ struct ContactOrigin {
     FeatureId feature_a, feature_b;                ///< empty where the part has none there
     std::string name;                              ///< for people: "Block dowels 1 in Bearing block"
     Step working;                                  ///< of its clearance
+    bool only_limits = false;                      ///< what it holds is held without it
     double thread_play_mm = 0; ///< of a screw in its thread, to either side at most; it is taken as centred
 };
 

@@ -1,4 +1,5 @@
 #include "assembly/datums.hpp"
+#include "assembly/gap_points.hpp"
 #include "quantity/format.hpp"
 #include "standards/materials.hpp"
 #include <Eigen/LU>
@@ -10,10 +11,6 @@
 
 namespace kollema::assembly {
 namespace {
-
-constexpr double parallel = 1 - 1e-9;
-
-bool same_line(const Vector3& a, const Vector3& b) { return std::abs(a.dot(b)) > parallel; }
 
 /// The features of a part and the dimensions between them along one direction.
 class Direction {
@@ -34,7 +31,7 @@ public:
         : part_(part),
           along_(along) {
         for (const auto& d : part.dimensions)
-            if (same_line(d.direction, along)) {
+            if (along_one_line(d.direction, along)) {
                 edges_[d.from].push_back({&d, d.direction.dot(along) > 0 ? 1.0 : -1.0, d.to});
                 edges_[d.to].push_back({&d, d.direction.dot(along) > 0 ? -1.0 : 1.0, d.from});
             }
@@ -51,7 +48,7 @@ public:
     bool is_dimensioned(const FeatureId& feature) const {
         return !way(feature).steps.empty() || (feature == datum_ && is_face(feature));
     }
-    bool is_axis() const { return along_.cwiseAbs().maxCoeff() > parallel; }
+    bool is_axis() const { return along_.cwiseAbs().maxCoeff() > 1 - 1e-9; }
 
 private:
     /// Across their axis cylinders of the body that stand on one axis are one: turned or bored in one
@@ -61,7 +58,7 @@ private:
         for (const auto& feature : part_.features) {
             if (!std::holds_alternative<Round>(feature.shape) || std::abs(feature.frame.z.dot(along_)) > 1e-9)
                 continue;
-            if (before && same_line(before->frame.z, feature.frame.z) &&
+            if (before && along_one_line(before->frame.z, feature.frame.z) &&
                 (feature.frame.origin - before->frame.origin).cross(before->frame.z).norm() < 1e-9) {
                 edges_[before->id].push_back({nullptr, 1, feature.id});
                 edges_[feature.id].push_back({nullptr, 1, before->id});
@@ -73,7 +70,7 @@ private:
     bool is_face(const FeatureId& id) const {
         const Feature* feature = find(part_, id);
         return feature && std::holds_alternative<PlaneFace>(feature->shape) &&
-               same_line(feature->frame.z, along_);
+               along_one_line(feature->frame.z, along_);
     }
 
     std::set<FeatureId> tied_to(const FeatureId& start) const {
@@ -159,8 +156,8 @@ public:
 
 private:
     void add_direction(const Vector3& along) {
-        const bool known =
-            std::ranges::any_of(directions_, [&](const Direction& d) { return same_line(d.along(), along); });
+        const bool known = std::ranges::any_of(
+            directions_, [&](const Direction& d) { return along_one_line(d.along(), along); });
         if (!known) directions_.emplace_back(part_, along, used_);
     }
 

@@ -7,8 +7,6 @@
 namespace kollema::assembly {
 namespace {
 
-constexpr double parallel = 1 - 1e-9;
-
 /// An end of the gap, placed.
 struct End {
     const Part* part = nullptr;
@@ -48,7 +46,7 @@ Result<GapPlace> gap_place(const Project& project, const Placement& placement,
                           "Join it to the grounded part");
     const End from = end_of(project, placement, requirement.from),
               to = end_of(project, placement, requirement.to);
-    if (std::abs(from.face.z.dot(to.face.z)) < parallel)
+    if (!along_one_line(from.face.z, to.face.z))
         return refuse("its two faces are not parallel", "Choose parallel faces");
     GapPlace place{.along = from.face.z};
     place.nominal_mm = (to.face.origin - from.face.origin).dot(place.along);

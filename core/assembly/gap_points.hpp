@@ -11,6 +11,9 @@ struct GapPlace {
     std::string remark; ///< empty, or what a reader should know
 };
 
+/// Whether two unit vectors point along one line, either way round.
+inline bool along_one_line(const Vector3& a, const Vector3& b) { return std::abs(a.dot(b)) > 1 - 1e-9; }
+
 /// At the point that the requirement states, else at the ends of what the two faces have in common.  Faces
 /// that look away from each other give their distance.  Errors: an end that is joined to nothing, faces that
 /// are not parallel.

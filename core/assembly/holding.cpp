@@ -22,8 +22,12 @@ Holding holding_of(const Project& project, const Placement& placement) {
     std::vector<const Joint*> joints;
     for (const auto& joint : project.joints)
         joints.push_back(&joint);
-    const auto contacts = contacts_of(project, placement, joints, ground->id);
-    const auto& mechanism = contacts.system.mechanism;
+    auto contacts = contacts_of(project, placement, joints, ground->id);
+    auto& mechanism = contacts.system.mechanism;
+    std::vector<contact::Contact> holding;
+    for (std::size_t c = 0; c < mechanism.contacts.size(); ++c)
+        if (!contacts.origins[c].only_limits) holding.push_back(std::move(mechanism.contacts[c]));
+    mechanism.contacts = std::move(holding);
     const auto tight = contact::freedoms(mechanism), loose = contact::freedoms(loosened(mechanism));
     all.mobility = tight.mobility;
     all.held_by_friction = tight.held_by_friction;

@@ -63,8 +63,8 @@ void compare(const Project& project, const Joint& j, const Views& views, Placeme
             mismatch.offset_mm = std::max(mismatch.offset_mm, off.head<2>().norm());
             mismatch.gap_mm = std::abs(off.z()) > std::abs(mismatch.gap_mm) ? off.z() : mismatch.gap_mm;
         }
-        constexpr double rounding_mm = 1e-6;
-        if (mismatch.offset_mm <= rounding_mm && std::abs(mismatch.gap_mm) <= rounding_mm) continue;
+        constexpr double near_enough_mm = 1e-6;
+        if (mismatch.offset_mm <= near_enough_mm && std::abs(mismatch.gap_mm) <= near_enough_mm) continue;
         const auto* design = placement.designs.find(j.id);
         mismatch.room_mm = design ? room_of(project, j, *design, m) : 0;
         placement.mismatches.push_back(mismatch);

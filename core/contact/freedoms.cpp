@@ -11,8 +11,6 @@
 namespace kollema::contact {
 namespace {
 
-constexpr double zero = 1e-6;
-
 /// A direction and its opposite are the same axis: the first component beyond rounding is made positive.
 Vector3 as_axis(Vector3 d) {
     d.normalize();

@@ -1,12 +1,11 @@
 #include "contact/held.hpp"
+#include "contact/subspaces.hpp"
 #include <algorithm>
 #include <fmt/format.h>
 #include <map>
 
 namespace kollema::contact {
 namespace {
-
-constexpr double zero = 1e-6;
 
 /// Motion for what the firm rows ask for, and what they leave free, level after level: each keeps what the
 /// earlier ones fixed.  Nakamura, Advanced Robotics (1991), on the priority of tasks.

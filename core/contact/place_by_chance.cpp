@@ -1,4 +1,5 @@
 #include "contact/place_by_chance.hpp"
+#include "contact/subspaces.hpp"
 #include "contact/sum_of_norms.hpp"
 #include <Eigen/LU>
 #include <Eigen/SVD>
@@ -10,7 +11,7 @@
 namespace kollema::contact {
 namespace {
 
-constexpr double zero = 1e-6, rounding_mm = 1e-12;
+constexpr double rounding_mm = 1e-12;
 
 double standard_normal(stack::RandomBlock& random) {
     return std::sqrt(-2 * std::log(random.spare_uniform())) *

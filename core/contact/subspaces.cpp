@@ -2,12 +2,6 @@
 #include <Eigen/SVD>
 
 namespace kollema::contact {
-namespace {
-
-constexpr double zero = 1e-6;
-
-}
-
 Subspaces subspaces(const Eigen::MatrixXd& a, double greatest) {
     Subspaces s;
     if (a.rows() == 0 || a.cols() == 0) {

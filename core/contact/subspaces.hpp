@@ -6,6 +6,8 @@
 /// of the whole system of which the matrix is a part; 0 where it is the whole.
 namespace kollema::contact {
 
+inline constexpr double zero = 1e-6; ///< of what is scaled to 1
+
 struct Subspaces {
     Eigen::Index rank = 0;
     Eigen::MatrixXd row_space;  ///< orthonormal columns

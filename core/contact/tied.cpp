@@ -1,4 +1,5 @@
 #include "contact/tied.hpp"
+#include "contact/subspaces.hpp"
 #include <algorithm>
 #include <map>
 #include <numeric>
@@ -6,7 +7,6 @@
 namespace kollema::contact {
 
 std::vector<Tied> tied_groups(const Rows& rows, const Matrix& left_null) {
-    constexpr double zero = 1e-6;
     std::vector<Tied> groups;
     if (left_null.cols() == 0) return groups;
     // The projector onto the null vectors falls into blocks: rows of different groups do not meet in it.

@@ -7,7 +7,7 @@
 namespace kollema::edit {
 namespace {
 
-tl::unexpected<Failure> unknown(std::string what, std::string why) {
+tl::unexpected<Failure> there_is_none(std::string what, std::string why) {
     return fail({.what = std::move(what),
                  .why = std::move(why),
                  .remedy = "Choose one of those that exist",
@@ -15,7 +15,7 @@ tl::unexpected<Failure> unknown(std::string what, std::string why) {
 }
 
 /// Joints choose their lengths anew from the changed list.
-Edited settled(Project project) {
+Edited with_lengths_chosen(Project project) {
     if (auto found = first_defect(project)) return fail(*found);
     return joint::with_matched_features(std::move(project));
 }
@@ -33,7 +33,7 @@ Edited add_pair(const Project& project, FitPair pair) {
 Edited remove_pair(const Project& project, const PairId& id) {
     Project after = project;
     if (erase_if(after.pairs, [&](const FitPair& p) { return p.id == id; }) == 0)
-        return unknown(fmt::format("pair \"{}\"", id.text), "the bench has none of this id");
+        return there_is_none(fmt::format("pair \"{}\"", id.text), "the bench has none of this id");
     return after;
 }
 
@@ -41,7 +41,8 @@ Edited change_pair(const Project& project, const FitPair& pair) {
     if (auto found = defect_of(pair)) return fail(*found);
     Project after = project;
     FitPair* same = after.pairs.find(pair.id);
-    if (!same) return unknown(fmt::format("pair \"{}\"", pair.id.text), "the bench has none of this id");
+    if (!same)
+        return there_is_none(fmt::format("pair \"{}\"", pair.id.text), "the bench has none of this id");
     *same = pair;
     return after;
 }
@@ -51,15 +52,15 @@ Edited stock(const Project& project, const StockItem& item) {
     std::erase_if(after.workshop.stock,
                   [&](const StockItem& s) { return s.standard == item.standard && s.size == item.size; });
     after.workshop.stock.push_back(item);
-    return settled(std::move(after));
+    return with_lengths_chosen(std::move(after));
 }
 
 Edited unstock(const Project& project, const std::string& standard, const std::string& size) {
     Project after = project;
     if (std::erase_if(after.workshop.stock,
                       [&](const StockItem& s) { return s.standard == standard && s.size == size; }) == 0)
-        return unknown(fmt::format("{} {}", standard, size), "it is not on the workshop's list");
-    return settled(std::move(after));
+        return there_is_none(fmt::format("{} {}", standard, size), "it is not on the workshop's list");
+    return with_lengths_chosen(std::move(after));
 }
 
 Edited set_process_figures(const Project& project, const standards::Process& process) {
@@ -73,7 +74,7 @@ Edited set_process_figures(const Project& project, const standards::Process& pro
 Edited reset_process(const Project& project, const std::string& id) {
     Project after = project;
     if (std::erase_if(after.workshop.processes, [&](const auto& p) { return p.id == id; }) == 0)
-        return unknown(fmt::format("process \"{}\"", id), "it has its built-in figures");
+        return there_is_none(fmt::format("process \"{}\"", id), "it has its built-in figures");
     if (auto found = first_defect(after)) return fail(*found);
     return after;
 }

@@ -6,11 +6,15 @@
 namespace kollema::file {
 namespace {
 
-using Json = nlohmann::ordered_json;
+using OrderedJson = nlohmann::ordered_json;
 
-Json number() { return {{"type", "number"}, {"minimum", -largest_number}, {"maximum", largest_number}}; }
-Json positive() { return {{"type", "number"}, {"minimum", 1 / largest_number}, {"maximum", largest_number}}; }
-Json or_null(Json schema) {
+OrderedJson number() {
+    return {{"type", "number"}, {"minimum", -largest_number}, {"maximum", largest_number}};
+}
+OrderedJson positive() {
+    return {{"type", "number"}, {"minimum", 1 / largest_number}, {"maximum", largest_number}};
+}
+OrderedJson or_null(OrderedJson schema) {
     schema["type"] = {schema["type"], "null"};
     return schema;
 }
@@ -63,8 +67,8 @@ public:
         add(key, one_word(words), false);
     }
     template <class E, std::size_t N>
-    static Json one_word(const Words<E, N>& words) {
-        Json all = Json::array();
+    static OrderedJson one_word(const Words<E, N>& words) {
+        OrderedJson all = OrderedJson::array();
         for (const auto& [one, word] : words)
             all.push_back(word);
         return {{"enum", all}};
@@ -82,40 +86,42 @@ public:
         add(key, schema(member), false);
     }
 
-    Json finished() const {
+    OrderedJson finished() const {
         if (sets_.size() == 1) return object(sets_.front());
-        Json all = Json::array();
+        OrderedJson all = OrderedJson::array();
         for (const auto& set : sets_)
             all.push_back(object(set));
         return {{"oneOf", all}};
     }
 
-    static Json schema(std::string&) { return {{"type", "string"}}; }
-    static Json schema(double&) { return number(); }
-    static Json schema(bool&) { return {{"type", "boolean"}}; }
-    static Json schema(std::size_t&) { return {{"type", "integer"}, {"minimum", 0}, {"maximum", 1000000}}; }
-    static Json schema(int&) { return {{"type", "integer"}, {"minimum", 0}, {"maximum", 1000000}}; }
-    static Json schema(std::optional<double>&) { return or_null(number()); }
+    static OrderedJson schema(std::string&) { return {{"type", "string"}}; }
+    static OrderedJson schema(double&) { return number(); }
+    static OrderedJson schema(bool&) { return {{"type", "boolean"}}; }
+    static OrderedJson schema(std::size_t&) {
+        return {{"type", "integer"}, {"minimum", 0}, {"maximum", 1000000}};
+    }
+    static OrderedJson schema(int&) { return {{"type", "integer"}, {"minimum", 0}, {"maximum", 1000000}}; }
+    static OrderedJson schema(std::optional<double>&) { return or_null(number()); }
     template <class Tag>
-    static Json schema(Id<Tag>&) {
+    static OrderedJson schema(Id<Tag>&) {
         return {{"type", "string"}};
     }
     template <int N>
-    static Json schema(Eigen::Matrix<double, N, 1>&) {
+    static OrderedJson schema(Eigen::Matrix<double, N, 1>&) {
         return {{"type", "array"}, {"items", number()}, {"minItems", N}, {"maxItems", N}};
     }
     template <class T>
-    static Json schema(std::vector<T>&) {
+    static OrderedJson schema(std::vector<T>&) {
         T value{};
         return {{"type", "array"}, {"items", schema(value)}};
     }
     template <class T>
-    static Json schema(Collection<T>&) {
+    static OrderedJson schema(Collection<T>&) {
         std::vector<T> items;
         return schema(items);
     }
-    static Json schema(Body&) {
-        Json all = Json::array();
+    static OrderedJson schema(Body&) {
+        OrderedJson all = OrderedJson::array();
         for (Body body : shape::all_bodies()) {
             for (const auto& r : shape::rows(body))
                 shape::set_rows_unchecked(body, r.key, 1);
@@ -143,14 +149,14 @@ public:
         return {{"oneOf", all}};
     }
     /// A size that is usually 0 may be 0.
-    static Json size_schema(const Parameter& parameter) {
-        Json described = schema(parameter);
+    static OrderedJson size_schema(const Parameter& parameter) {
+        OrderedJson described = schema(parameter);
         const auto* usual = std::get_if<double>(&parameter.value);
         if (usual && *usual == 0) described["minimum"] = 0;
         return described;
     }
-    static Json schema(kind::AnyKind&) {
-        Json all = Json::array();
+    static OrderedJson schema(kind::AnyKind&) {
+        OrderedJson all = OrderedJson::array();
         for (const auto& kind : kind::all_kinds()) {
             Set values;
             for (const auto& parameter : kind::parameters(kind))
@@ -160,8 +166,8 @@ public:
         return {{"oneOf", all}};
     }
     /// Only choices of a text stand in the schema: those of a size depend on other parameters.
-    static Json schema(const Parameter& parameter) {
-        Json described{{"title", parameter.title}, {"description", parameter.meaning}};
+    static OrderedJson schema(const Parameter& parameter) {
+        OrderedJson described{{"title", parameter.title}, {"description", parameter.meaning}};
         if (parameter.type == ValueType::yes_no)
             described["type"] = "boolean";
         else if (parameter.type != ValueType::text) {
@@ -177,7 +183,7 @@ public:
         return described;
     }
     template <class T>
-    static Json schema(T& value) {
+    static OrderedJson schema(T& value) {
         Describer inner;
         layout(inner, value);
         return inner.finished();
@@ -185,23 +191,23 @@ public:
 
 private:
     struct Set {
-        Json properties = Json::object(), required = Json::array();
+        OrderedJson properties = OrderedJson::object(), required = OrderedJson::array();
     };
-    static Json object(const Set& set) {
+    static OrderedJson object(const Set& set) {
         return {{"type", "object"},
                 {"additionalProperties", false},
                 {"required", set.required},
                 {"properties", set.properties}};
     }
     /// An object with one key, which says what its values are of.
-    static Json under_key(std::string_view key, std::string_view title, const Set& values) {
+    static OrderedJson under_key(std::string_view key, std::string_view title, const Set& values) {
         Set named;
         named.properties[std::string(key)] = object(values);
         named.properties[std::string(key)]["title"] = title;
         named.required.push_back(key);
         return object(named);
     }
-    void add(const char* key, const Json& described, bool required) {
+    void add(const char* key, const OrderedJson& described, bool required) {
         for (auto& set : sets_) {
             set.properties[key] = described;
             if (required) set.required.push_back(key);
@@ -214,11 +220,12 @@ private:
 
 std::string json_schema() {
     Project project;
-    const Json described = Describer::schema(project);
-    Json whole{{"$schema", "http://json-schema.org/draft-07/schema#"},
-               {"title", "Kollema project"},
-               {"description",
-                "Lengths in mm, angles in radians, right-handed frames.  Ids are stable; names are free."}};
+    const OrderedJson described = Describer::schema(project);
+    OrderedJson whole{
+        {"$schema", "http://json-schema.org/draft-07/schema#"},
+        {"title", "Kollema project"},
+        {"description",
+         "Lengths in mm, angles in radians, right-handed frames.  Ids are stable; names are free."}};
     whole.update(described);
     return whole.dump(1, ' ') + "\n";
 }

@@ -4,7 +4,7 @@
 namespace kollema::file {
 namespace {
 
-using Json = nlohmann::ordered_json;
+using OrderedJson = nlohmann::ordered_json;
 
 /// Visits a struct's layout and writes it as a JSON object.
 class Writer {
@@ -56,43 +56,45 @@ public:
     }
 
     template <class T>
-    static Json json(T& value) {
+    static OrderedJson json(T& value) {
         if constexpr (std::is_arithmetic_v<T> || std::is_same_v<T, std::string>)
             return value;
         else {
             Writer inner;
             layout(inner, value);
-            return inner.object_.is_null() ? Json::object() : std::move(inner.object_);
+            return inner.object_.is_null() ? OrderedJson::object() : std::move(inner.object_);
         }
     }
     template <class Tag>
-    static Json json(Id<Tag>& id) {
+    static OrderedJson json(Id<Tag>& id) {
         return id.text;
     }
     template <int N>
-    static Json json(Eigen::Matrix<double, N, 1>& v) {
+    static OrderedJson json(Eigen::Matrix<double, N, 1>& v) {
         return std::vector<double>(v.begin(), v.end());
     }
-    static Json json(std::optional<double>& value) { return value ? Json(*value) : Json(nullptr); }
+    static OrderedJson json(std::optional<double>& value) {
+        return value ? OrderedJson(*value) : OrderedJson(nullptr);
+    }
     template <class T>
-    static Json json(std::vector<T>& items) {
+    static OrderedJson json(std::vector<T>& items) {
         return list(items);
     }
     template <class T>
-    static Json json(Collection<T>& items) {
+    static OrderedJson json(Collection<T>& items) {
         return list(items);
     }
     template <class Items>
-    static Json list(Items& items) {
-        Json all = Json::array();
+    static OrderedJson list(Items& items) {
+        OrderedJson all = OrderedJson::array();
         for (auto& item : items)
             all.push_back(json(item));
         return all;
     }
-    static Json json(Body& body) {
-        Json values = Json::object();
+    static OrderedJson json(Body& body) {
+        OrderedJson values = OrderedJson::object();
         for (const auto& r : shape::rows(body))
-            values[std::string(r.key)] = Json::array();
+            values[std::string(r.key)] = OrderedJson::array();
         for (const auto& parameter : shape::parameters(body)) {
             const std::size_t first = parameter.key.find('/'), last = parameter.key.rfind('/');
             if (first == std::string::npos) {
@@ -105,13 +107,13 @@ public:
         }
         return {{std::string(shape::info(body).key), std::move(values)}};
     }
-    static Json json(kind::AnyKind& kind) {
-        Json values = Json::object();
+    static OrderedJson json(kind::AnyKind& kind) {
+        OrderedJson values = OrderedJson::object();
         for (const auto& parameter : kind::parameters(kind))
             values[parameter.key] = json(parameter.value);
         return {{std::string(kind::info(kind).key), std::move(values)}};
     }
-    static Json json(const Value& value) {
+    static OrderedJson json(const Value& value) {
         if (const auto* text = std::get_if<std::string>(&value)) return *text;
         if (const auto* number = std::get_if<double>(&value)) return *number;
         if (const auto* flag = std::get_if<bool>(&value)) return *flag;
@@ -119,7 +121,7 @@ public:
     }
 
 private:
-    Json object_ = Json::object();
+    OrderedJson object_ = OrderedJson::object();
 };
 
 }
@@ -129,7 +131,7 @@ std::string to_json(const Project& project) {
     for (auto& part : copy.parts)
         take_away_offered(part);
     // A name may hold any bytes a file system or a paste brought along; they must not stop the saving.
-    return Writer::json(copy).dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+    return Writer::json(copy).dump(1, ' ', false, OrderedJson::error_handler_t::replace) + "\n";
 }
 
 Result<void> save(const Project& project, const std::filesystem::path& path) {

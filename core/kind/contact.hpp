@@ -49,6 +49,7 @@ struct Contact {
     };
     std::optional<Play> play = {};
     Vector2 off_axis_mm = Vector2::Zero(); ///< of a key and of a place between faces
+    bool only_limits = false;              ///< the others hold all that it holds; it limits their play
 
     bool locates_across() const {
         return type == ContactType::pin || type == ContactType::press || type == ContactType::journal ||

@@ -27,27 +27,24 @@ std::optional<Pair> pair_of(const Site& site) {
     return p;
 }
 
-/// Places of the two faces, as far apart as both reach, that hold the slide and both tilts.  Three would do,
-/// and do where nothing plays; with play it is each of the four corners that stops at a face: of three the
-/// corner between them would seem to reach twice as far as it can.
+/// Places of the two faces, as far apart as both reach: three hold the slide and both tilts.  With play each
+/// of the four corners stops at a face; without the last one the corner it stands in would seem to reach
+/// twice as far as it can.
 std::vector<Contact> contacts_of(const Site& site, const std::optional<Contact::Play>& play) {
     const Across &a = site.members[0].across, &b = site.members[1].across;
     constexpr double least_reach_mm = 1;
     const double x = std::max(least_reach_mm, std::min(a.reach_x_mm, b.reach_x_mm)),
                  y = std::max(least_reach_mm, std::min(a.reach_y_mm, b.reach_y_mm));
-    std::vector<Vector2> places{{x, -y}, {-x, -y}};
-    if (play)
-        places.insert(places.end(), {{x, y}, {-x, y}});
-    else
-        places.emplace_back(0, y);
     std::vector<Contact> all;
-    for (const Vector2& off : places)
+    for (const Vector2& off : {Vector2(x, -y), Vector2(-x, -y), Vector2(-x, y), Vector2(x, y)})
         all.push_back({.type = ContactType::between,
                        .a = 0,
                        .b = 1,
                        .level = play ? 2 : 1,
                        .play = play,
-                       .off_axis_mm = off});
+                       .off_axis_mm = off,
+                       .only_limits = all.size() == 3});
+    if (!play) all.pop_back();
     return all;
 }
 

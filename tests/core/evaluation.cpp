@@ -119,10 +119,10 @@ TEST_CASE("after any edits what was kept is what everything anew gives", "[check
             }
         }
     };
-    follow(demo(), 1, 4);
+    follow(demo(), 1, 4 / one_of);
     for (unsigned seed = 2; seed < 4; ++seed)
-        follow(with_cover(), seed, 12);
-    CHECK(landed > 15);
+        follow(with_cover(), seed, 12 / one_of);
+    CHECK(landed > 15 / one_of);
 }
 
 TEST_CASE("an edit leaves alone what it does not touch, and answers anew what it does", "[check]") {

@@ -306,6 +306,8 @@ TEST_CASE("what stands in a gap stays in its middle, whatever the sizes", "[asse
         CHECK_THAT(figure(d, "clearance").least, WithinAbs(gap - 10 - 0.4, 1e-9));
         CHECK_THAT(figure(d, "clearance").greatest, WithinAbs(gap - 10 + 0.4, 1e-9));
     }
+    CHECK(assembly::holding_of(tongue_in_fork(12, 10), must(assembly::place(tongue_in_fork(12, 10))))
+              .redundancy == 0);
     CHECK_FALSE(finding(findings_of(tongue_in_fork(10.41, 10)), "tab-in-gap"));
     CHECK(finding(findings_of(tongue_in_fork(10.39, 10)), "tab-in-gap")->severity == Severity::warning);
     CHECK(finding(findings_of(tongue_in_fork(9.5, 10)), "tab-in-gap")->severity == Severity::error);

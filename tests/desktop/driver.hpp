@@ -55,7 +55,7 @@ struct Window {
         return *window.document().results();
     }
     void settle() {
-        REQUIRE(QTest::qWaitFor([&] { return window.document().up_to_date(); }, 20'000));
+        REQUIRE(QTest::qWaitFor([&] { return window.document().up_to_date(); }, 120'000));
     }
 
     template <class W>
