@@ -38,6 +38,9 @@ Answered stack(const Context& context, const StackOptions& options);
 /// The same of a bare assembly: contacts and what scatters in them.
 Answered stack_of_assembly(const Context& context, const StackOptions& options, std::uint64_t seed,
                            const std::string& text);
+/// The same of a formula or of closed loops.
+Answered stack_of_loop(const Context& context, const StackOptions& options, std::uint64_t seed,
+                       const std::string& text);
 /// Freedoms of a mechanism.
 Answered dof(const Context& context, const std::string& file);
 Answered check(const Context& context, const std::string& file, const std::string& fail_on);

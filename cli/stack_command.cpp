@@ -2,6 +2,7 @@
 #include "assembly/requirement_result.hpp"
 #include "commands.hpp"
 #include "file/chain_csv.hpp"
+#include "file/loop_json.hpp"
 #include "file/mechanism_json.hpp"
 #include "file/project_file.hpp"
 #include "gap_report.hpp"
@@ -252,6 +253,10 @@ Answered stack(const Context& context, const StackOptions& options) {
     if (file::is_mechanism(*text)) {
         if (const auto sound = without_limits(options); !sound) return tl::unexpected(sound.error());
         return stack_of_assembly(context, options, *seed, *text);
+    }
+    if (file::is_loop(*text)) {
+        if (const auto sound = without_limits(options); !sound) return tl::unexpected(sound.error());
+        return stack_of_loop(context, options, *seed, *text);
     }
     const auto first = text->find_first_not_of(" \t\r\n\xEF\xBB\xBF");
     if (first != std::string::npos && (*text)[first] == '{')

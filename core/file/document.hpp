@@ -59,6 +59,7 @@ public:
             bad(fmt::format("a number from -{0} to {0} is expected here", plain(largest)));
         return value;
     }
+    bool is_number() const { return json_.is_number(); }
     bool is_null() const { return json_.is_null(); }
     bool yes_or_no() const {
         if (!json_.is_boolean()) bad("true or false is expected here");

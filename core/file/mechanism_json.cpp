@@ -1,5 +1,5 @@
 #include "file/mechanism_json.hpp"
-#include "file/document.hpp"
+#include "file/size_json.hpp"
 #include <set>
 
 namespace kollema::file {
@@ -8,10 +8,6 @@ namespace {
 using namespace contact;
 
 double number(const Node& node) { return node.number(stack::largest_size); }
-
-double number_or(const Node& node, const char* key, double otherwise) {
-    return node.has(key) ? number(node.at(key)) : otherwise;
-}
 
 Vector3 vector(const Node& node) {
     const auto items = node.items();
@@ -23,23 +19,6 @@ Vector3 direction(const Node& node) {
     const Vector3 v = vector(node);
     if (v.norm() == 0) node.bad("a direction has a length");
     return v.normalized();
-}
-
-/// Deviations and distribution, keys as in a chain's CSV.
-stack::Contributor scatter(const Node& node, std::string name) {
-    stack::Contributor c{.name = std::move(name)};
-    c.nominal = number_or(node, "nominal", 0);
-    c.plus = number_or(node, "plus", 0);
-    c.minus = number_or(node, "minus", 0);
-    c.cpk = number_or(node, "cpk", 1);
-    c.shift = number_or(node, "shift", 0);
-    if (node.has("distribution")) {
-        const auto distribution = parse_distribution(node.at("distribution").text());
-        if (!distribution) node.at("distribution").bad(distribution.error().remedy);
-        c.distribution = *distribution;
-    }
-    if (const auto sound = stack::validate(std::span(&c, 1), {}); !sound) node.bad(sound.error().why);
-    return c;
 }
 
 class MechanismReader {
@@ -128,7 +107,7 @@ private:
         const Node size = node.at("clearance");
         if (!is_clearance_type(c.type)) size.bad("only pin, slot, key and ring have a clearance");
         size.only({"nominal", "plus", "minus", "distribution", "cpk"});
-        Clearance clearance{.size = scatter(size, c.id)};
+        Clearance clearance{.size = read_scatter(size, c.id)};
         if (clearance.size.nominal + clearance.size.plus <= 0) size.bad("it is never above 0");
         if (node.has("rest")) clearance.rest = rest(node.at("rest"));
         if (clearance.rest == Rest::pushed) clearance.push = push(node.at("push"), c);
@@ -176,7 +155,7 @@ private:
         node.only({"name", "nominal", "plus", "minus", "distribution", "cpk", "shift", "moves"});
         const std::string name = node.at("name").text();
         if (!ids_.insert(name).second) node.at("name").bad("a size or contact has this name already");
-        Size size{.size = scatter(node, name), .moves = {}};
+        Size size{.size = read_scatter(node, name), .moves = {}};
         for (const auto& move : node.at("moves").items())
             size.moves.push_back(read_move(move));
         if (size.moves.empty()) node.at("moves").bad("it moves nothing");

@@ -62,11 +62,15 @@ const char* const plate = R"({"bodies":["base","plate"],"ground":"base","contact
 
 }
 
-TEST_CASE("mechanisms and assemblies answer as worked cases say") {
+TEST_CASE("mechanisms, assemblies and loops answer as worked cases say") {
     // Computed by independent programs and by hand; each case names its source.
-    std::ifstream stream(KOLLEMA_SOURCE_DIR "/tests/cli/mechanisms.json");
-    const Json cases = Json::parse(stream);
-    CHECK(cases.size() >= 8);
+    Json cases = Json::array();
+    for (const auto* file : {"mechanisms", "loops"}) {
+        std::ifstream stream(fmt::format("{}/tests/cli/{}.json", KOLLEMA_SOURCE_DIR, file));
+        for (auto& one : Json::parse(stream))
+            cases.push_back(one);
+    }
+    CHECK(cases.size() >= 12);
     const Scratch scratch;
     for (const auto& one : cases) {
         std::string call = one["command"].get<std::string>() + " " +

@@ -162,7 +162,7 @@ TEST_CASE("a screw's solid weighs what the catalogue says, socket and all", "[ge
     for (const char* standard : {"ISO 4762", "ISO 7380-1", "ISO 10642", "ISO 4026", "ISO 4017", "ISO 8734"})
         for (const auto& kind : standards::hardware_list()) {
             if (kind.standard != standard) continue;
-            for (std::size_t i = 0; i < kind.sizes.size(); i += one_of) {
+            for (std::size_t i = 0; i < kind.sizes.size(); i += test::one_of) {
                 const auto& size = kind.sizes[i];
                 const auto item = *standards::hardware(standard, size);
                 if (item.lengths_mm.empty()) continue;

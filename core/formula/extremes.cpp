@@ -1,0 +1,175 @@
+#include "formula/middle.hpp"
+#include "stack/random.hpp"
+#include <algorithm>
+#include <cmath>
+
+namespace kollema::formula {
+namespace {
+
+using Eigen::VectorXd;
+
+/// Thrown within extremes() only: sizes that do not close.
+struct Open {};
+
+/// Climbs towards the greatest value of side·gap over the box −1 … 1 of the sizes that have a width.
+class Climber {
+public:
+    Climber(Closing& closing, const Middle& middle, Tape::At of, double side)
+        : closing_(closing),
+          middle_(middle),
+          of_(of),
+          side_(side) {
+        for (Eigen::Index i = 0; i < middle.half.size(); ++i)
+            if (middle.half[i] > 0) wide_.push_back(i);
+    }
+
+    Eigen::Index count() const { return static_cast<Eigen::Index>(wide_.size()); }
+
+    struct Place {
+        VectorXd u, slope;
+        double value = 0;
+    };
+
+    Place at(const VectorXd& u) {
+        VectorXd sizes = middle_.middle.sizes;
+        for (Eigen::Index k = 0; k < count(); ++k) {
+            const Eigen::Index i = wide_[static_cast<std::size_t>(k)];
+            sizes[i] += u[k] * middle_.half[i];
+        }
+        const auto closed = closing_.follow(middle_.middle, sizes);
+        if (!closed || !std::isfinite(closed->values[of_])) throw Open{};
+        const VectorXd all = closing_.slopes(*closed, of_);
+        Place place{u, VectorXd(count()), side_ * closed->values[of_]};
+        for (Eigen::Index k = 0; k < count(); ++k) {
+            const Eigen::Index i = wide_[static_cast<std::size_t>(k)];
+            const double slope = side_ * all[i] * middle_.half[i];
+            place.slope[k] = std::isfinite(slope) ? slope : 0; // the edge of a root: the value counts
+        }
+        return place;
+    }
+
+    /// Steps of Barzilai & Borwein (1988) along the slope, kept within the box; halved where they lead down.
+    Place climb(VectorXd u) {
+        Place here = at(u);
+        double step = 1 / std::max(here.slope.cwiseAbs().maxCoeff(), 1e-300);
+        for (int i = 0; i < 100; ++i) {
+            if (is_top(here)) break;
+            Place next = here;
+            bool up = false;
+            for (int halving = 0; halving < 40 && !up; ++halving, step /= 2) {
+                const VectorXd there = (here.u + step * here.slope).cwiseMin(1).cwiseMax(-1);
+                if ((there - here.u).cwiseAbs().maxCoeff() < 1e-12) break;
+                next = at(there);
+                up = next.value > here.value;
+            }
+            if (!up) break;
+            const VectorXd moved = next.u - here.u, turned = here.slope - next.slope;
+            const double bent = moved.dot(turned);
+            step = bent > 0 ? moved.squaredNorm() / bent : 4 * step + 1 / next.slope.cwiseAbs().maxCoeff();
+            here = std::move(next);
+        }
+        return over_corners(along_sizes(std::move(here)));
+    }
+
+private:
+    static bool is_top(const Place& p) {
+        for (Eigen::Index k = 0; k < p.u.size(); ++k) {
+            const bool at_end = p.slope[k] > 0 ? p.u[k] >= 1 : p.u[k] <= -1;
+            if (!at_end && std::abs(p.slope[k]) > 1e-12 * (std::abs(p.value) + 1)) return false;
+        }
+        return true;
+    }
+
+    /// One size after the other over its whole width: leaves ridges (of abs, min and max) and lower tops.
+    Place along_sizes(Place here) {
+        constexpr Eigen::Index most = 40;
+        if (count() > most) return here;
+        for (int round = 0; round < 3; ++round) {
+            const double before = here.value;
+            for (Eigen::Index k = 0; k < count(); ++k) {
+                for (const double there : {-1.0, -0.5, 0.0, 0.5, 1.0})
+                    take_better(here, k, there);
+                for (double reach = 0.25; reach > 1e-7; reach /= 2)
+                    if (!take_better(here, k, here.u[k] + reach)) take_better(here, k, here.u[k] - reach);
+            }
+            if (!(here.value > before)) break;
+        }
+        return here;
+    }
+
+    bool take_better(Place& here, Eigen::Index k, double there) {
+        there = std::clamp(there, -1.0, 1.0);
+        if (there == here.u[k]) return false;
+        VectorXd u = here.u;
+        u[k] = there;
+        Place next = at(u);
+        if (!(next.value > here.value)) return false;
+        here = std::move(next);
+        return true;
+    }
+
+    /// The corner that the slopes point to, as long as that is higher.
+    Place over_corners(Place here) {
+        for (int i = 0; i < 20; ++i) {
+            VectorXd corner = here.u;
+            for (Eigen::Index k = 0; k < count(); ++k)
+                if (here.slope[k] != 0) corner[k] = here.slope[k] > 0 ? 1 : -1;
+            Place next = at(corner);
+            if (!(next.value > here.value)) break;
+            here = std::move(next);
+        }
+        return here;
+    }
+
+    Closing& closing_;
+    const Middle& middle_;
+    Tape::At of_;
+    double side_;
+    std::vector<Eigen::Index> wide_;
+};
+
+double greatest(Closing& closing, const Middle& middle, Tape::At of, double side) {
+    Climber climber(closing, middle, of, side);
+    const Eigen::Index n = climber.count();
+    const auto centre = climber.at(VectorXd::Zero(n));
+    if (n == 0) return centre.value;
+    std::vector<VectorXd> starts{VectorXd::Zero(n), centre.slope.cwiseSign(), -centre.slope.cwiseSign()};
+    constexpr Eigen::Index few = 10;
+    if (n <= few) {
+        double best = -std::numeric_limits<double>::infinity();
+        VectorXd best_corner;
+        for (std::size_t corner = 0; corner < std::size_t{1} << n; ++corner) {
+            VectorXd u(n);
+            for (Eigen::Index k = 0; k < n; ++k)
+                u[k] = corner >> k & 1 ? 1 : -1;
+            if (const double value = climber.at(u).value; value > best) {
+                best = value;
+                best_corner = u;
+            }
+        }
+        starts.push_back(best_corner);
+    }
+    stack::RandomBlock random(7, 0);
+    for (int chance = 0; chance < 6; ++chance) {
+        VectorXd u(n);
+        for (auto& x : u)
+            x = 2 * random.spare_uniform() - 1;
+        starts.push_back(u);
+    }
+    double best = centre.value;
+    for (const auto& start : starts)
+        best = std::max(best, climber.climb(start).value);
+    return best;
+}
+
+}
+
+std::optional<stack::Interval> extremes(Closing& closing, const Middle& middle, Tape::At of) {
+    try {
+        return stack::Interval{-greatest(closing, middle, of, -1), greatest(closing, middle, of, 1)};
+    } catch (const Open&) {
+        return std::nullopt;
+    }
+}
+
+}

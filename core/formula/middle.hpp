@@ -1,0 +1,16 @@
+#pragma once
+#include "formula/closing.hpp"
+
+namespace kollema::formula {
+
+/// A model closed at nominal sizes and in the middle of the zones.
+struct Middle {
+    Closed nominal, middle;
+    Eigen::VectorXd half; ///< widths of the zones
+};
+Result<Middle> middle_of(const Model& model, Closing& closing);
+
+/// The extremes of a step of the tape over all sizes within their limits; empty where some do not close.
+std::optional<stack::Interval> extremes(Closing& closing, const Middle& middle, Tape::At of);
+
+}

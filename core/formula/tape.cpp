@@ -1,0 +1,220 @@
+#include "formula/tape.hpp"
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace kollema::formula {
+namespace {
+
+constexpr double radian = std::numbers::pi / 180;
+
+/// Quarter turns are exact, and whole turns do not count.
+double sine(double degrees) {
+    const double within = std::remainder(degrees, 360.0);
+    if (within == 0 || std::abs(within) == 180) return 0;
+    if (std::abs(within) == 90) return std::copysign(1, within);
+    return std::sin(within * radian);
+}
+
+double cosine(double degrees) {
+    const double within = std::abs(std::remainder(degrees, 360.0));
+    if (within == 90) return 0;
+    if (within == 180) return -1;
+    return std::cos(within * radian);
+}
+
+double value_of(Op op, double a, double b) {
+    switch (op) {
+    case Op::add:
+        return a + b;
+    case Op::subtract:
+        return a - b;
+    case Op::multiply:
+        return a * b;
+    case Op::divide:
+        return a / b;
+    case Op::power:
+        return std::pow(a, b);
+    case Op::negate:
+        return -a;
+    case Op::sine:
+        return sine(a);
+    case Op::cosine:
+        return cosine(a);
+    case Op::tangent:
+        return sine(a) / cosine(a);
+    case Op::arc_sine:
+        return std::asin(a) / radian;
+    case Op::arc_cosine:
+        return std::acos(a) / radian;
+    case Op::arc_tangent:
+        return std::atan(a) / radian;
+    case Op::arc_tangent2:
+        return std::atan2(a, b) / radian;
+    case Op::root:
+        return std::sqrt(a);
+    case Op::absolute:
+        return std::abs(a);
+    case Op::hypotenuse:
+        return std::hypot(a, b);
+    case Op::least:
+        return std::min(a, b);
+    case Op::greatest:
+        return std::max(a, b);
+    case Op::constant:
+    case Op::input:
+        break;
+    }
+    return 0;
+}
+
+struct Slopes {
+    double a = 0, b = 0;
+};
+
+/// Derivatives of a step's value by what it takes.
+Slopes slopes_of(Op op, double a, double b, double value) {
+    switch (op) {
+    case Op::add:
+        return {1, 1};
+    case Op::subtract:
+        return {1, -1};
+    case Op::multiply:
+        return {b, a};
+    case Op::divide:
+        return {1 / b, -value / b};
+    case Op::power:
+        return {b == 0 ? 0 : b * std::pow(a, b - 1), a == 0 && b > 0 ? 0 : value * std::log(a)};
+    case Op::negate:
+        return {-1, 0};
+    case Op::sine:
+        return {cosine(a) * radian, 0};
+    case Op::cosine:
+        return {-sine(a) * radian, 0};
+    case Op::tangent:
+        return {(1 + value * value) * radian, 0};
+    case Op::arc_sine:
+        return {1 / (std::sqrt((1 - a) * (1 + a)) * radian), 0};
+    case Op::arc_cosine:
+        return {-1 / (std::sqrt((1 - a) * (1 + a)) * radian), 0};
+    case Op::arc_tangent:
+        return {1 / ((1 + a * a) * radian), 0};
+    case Op::arc_tangent2: {
+        const double squares = (a * a + b * b) * radian;
+        return {b / squares, -a / squares};
+    }
+    case Op::root:
+        return {0.5 / value, 0};
+    case Op::absolute:
+        return {a < 0 ? -1.0 : 1.0, 0};
+    case Op::hypotenuse:
+        return {a / value, b / value};
+    case Op::least:
+        return a <= b ? Slopes{1, 0} : Slopes{0, 1};
+    case Op::greatest:
+        return a >= b ? Slopes{1, 0} : Slopes{0, 1};
+    case Op::constant:
+    case Op::input:
+        break;
+    }
+    return {};
+}
+
+bool takes_two(Op op) {
+    return (op >= Op::add && op <= Op::power) || op == Op::arc_tangent2 || op >= Op::hypotenuse;
+}
+
+/// One step for many: the common ones as plain loops, which a compiler turns into wide instructions.
+void run(Op op, const double* a, const double* b, double* out, std::size_t count) {
+    switch (op) {
+    case Op::add:
+        for (std::size_t i = 0; i < count; ++i)
+            out[i] = a[i] + b[i];
+        return;
+    case Op::subtract:
+        for (std::size_t i = 0; i < count; ++i)
+            out[i] = a[i] - b[i];
+        return;
+    case Op::multiply:
+        for (std::size_t i = 0; i < count; ++i)
+            out[i] = a[i] * b[i];
+        return;
+    case Op::divide:
+        for (std::size_t i = 0; i < count; ++i)
+            out[i] = a[i] / b[i];
+        return;
+    case Op::root:
+        for (std::size_t i = 0; i < count; ++i)
+            out[i] = std::sqrt(a[i]);
+        return;
+    default:
+        for (std::size_t i = 0; i < count; ++i)
+            out[i] = value_of(op, a[i], b[i]);
+    }
+}
+
+}
+
+Tape::At Tape::push(Step step) {
+    steps_.push_back(step);
+    return static_cast<At>(steps_.size() - 1);
+}
+
+Tape::At Tape::constant(double value) { return push({.op = Op::constant, .value = value}); }
+
+Tape::At Tape::input(std::size_t number) { return push({.op = Op::input, .a = static_cast<At>(number)}); }
+
+Tape::At Tape::unary(Op op, At a) {
+    if (is_constant(a)) return constant(value_of(op, steps_[a].value, 0));
+    return push({.op = op, .a = a, .b = a});
+}
+
+Tape::At Tape::binary(Op op, At a, At b) {
+    if (is_constant(a) && is_constant(b)) return constant(value_of(op, steps_[a].value, steps_[b].value));
+    if (op == Op::power && is(b, 2)) return push({.op = Op::multiply, .a = a, .b = a});
+    return push({.op = op, .a = a, .b = b});
+}
+
+void Tape::evaluate(std::span<const double> inputs, std::span<double> values) const {
+    for (std::size_t i = 0; i < steps_.size(); ++i) {
+        const Step& s = steps_[i];
+        values[i] = s.op == Op::constant ? s.value
+                    : s.op == Op::input  ? inputs[s.a]
+                                         : value_of(s.op, values[s.a], values[s.b]);
+    }
+}
+
+void Tape::evaluate_together(std::span<const double> inputs, std::span<double> values,
+                             std::size_t count) const {
+    for (std::size_t i = 0; i < steps_.size(); ++i) {
+        const Step& s = steps_[i];
+        double* out = &values[i * count];
+        if (s.op == Op::constant)
+            std::fill_n(out, count, s.value);
+        else if (s.op == Op::input)
+            std::copy_n(&inputs[s.a * count], count, out);
+        else
+            run(s.op, &values[s.a * count], &values[s.b * count], out, count);
+    }
+}
+
+void Tape::gradient(std::span<const double> values, At of, std::span<double> by_input,
+                    std::span<double> work) const {
+    std::ranges::fill(by_input, 0.0);
+    std::fill_n(work.begin(), of + 1, 0.0);
+    work[of] = 1;
+    for (std::size_t i = of + 1; i-- > 0;) {
+        const Step& s = steps_[i];
+        const double to_here = work[i];
+        if (to_here == 0 || s.op == Op::constant) continue;
+        if (s.op == Op::input) {
+            by_input[s.a] += to_here;
+            continue;
+        }
+        const Slopes slopes = slopes_of(s.op, values[s.a], values[s.b], values[i]);
+        if (!is_constant(s.a)) work[s.a] += to_here * slopes.a;
+        if (takes_two(s.op) && !is_constant(s.b)) work[s.b] += to_here * slopes.b;
+    }
+}
+
+}
