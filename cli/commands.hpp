@@ -41,6 +41,13 @@ Answered stack_of_assembly(const Context& context, const StackOptions& options, 
 /// The same of a formula or of closed loops.
 Answered stack_of_loop(const Context& context, const StackOptions& options, std::uint64_t seed,
                        const std::string& text);
+struct PatternOptions {
+    std::string file;
+    std::optional<std::int64_t> samples; ///< else a million, or fewer where each takes long
+    std::string seed = "1";
+};
+/// What share of assemblies of a hole pattern goes together.
+Answered pattern(const PatternOptions& options);
 /// Freedoms of a mechanism.
 Answered dof(const Context& context, const std::string& file);
 Answered check(const Context& context, const std::string& file, const std::string& fail_on);

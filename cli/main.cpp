@@ -27,6 +27,7 @@ struct Arguments {
     std::optional<std::string> tolerance_class, output;
     bool list = false;
     cli::StackOptions stack;
+    cli::PatternOptions pattern;
     cli::PressOptions press;
 };
 
@@ -122,10 +123,11 @@ const Command commands[] = {
          app.add_option("TAPER", a.first, "1:100, 0.573deg, or both with = between them")->required();
      },
      [](const auto& c, const auto& a) { return cli::taper(c, a.first); }},
-    {"stack", "Tolerance stacks of a project or a bare chain",
+    {"stack", "Tolerance stacks of a project, a bare chain or assembly, a formula or loops",
      [](CLI::App& app, Arguments& a) {
          auto& stack = a.stack;
-         app.add_option("FILE", stack.file, "Project, bare assembly as JSON, or chain as CSV")->required();
+         app.add_option("FILE", stack.file, "Project; assembly, formula or loops as JSON; or chain as CSV")
+             ->required();
          app.add_option("--requirement", stack.requirement, "Only the requirement of this id");
          app.add_option("--lower", stack.lower, "Lower limit of a bare chain");
          app.add_option("--upper", stack.upper, "Upper limit of a bare chain");
@@ -133,6 +135,13 @@ const Command commands[] = {
          app.add_option("--seed", stack.seed, "Seed of the simulation");
      },
      [](const auto& c, const auto& a) { return cli::stack(c, a.stack); }},
+    {"pattern", "Yield of a hole pattern: do all fasteners pass?",
+     [](CLI::App& app, Arguments& a) {
+         app.add_option("FILE", a.pattern.file, "Holes, plates and fastener as JSON")->required();
+         app.add_option("--samples", a.pattern.samples, "Samples of the simulation");
+         app.add_option("--seed", a.pattern.seed, "Seed of the simulation");
+     },
+     [](const auto&, const auto& a) { return cli::pattern(a.pattern); }},
     {"dof", "Freedoms and redundancy of a project or mechanism",
      [](CLI::App& app, Arguments& a) {
          app.add_option("FILE", a.first, "Project, or mechanism as JSON")->required();

@@ -8,9 +8,9 @@
 #include "gap_report.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/printable.hpp"
+#include "sampling.hpp"
 #include "stack/monte_carlo.hpp"
 #include <algorithm>
-#include <charconv>
 #include <filesystem>
 #include <fmt/format.h>
 #include <memory>
@@ -123,16 +123,6 @@ std::uint64_t usual_samples(std::size_t rows) {
     return static_cast<std::uint64_t>(std::clamp(draws / static_cast<double>(rows), least, most));
 }
 
-Result<std::uint64_t> seed_of(const std::string& text) {
-    std::uint64_t seed = 0;
-    const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), seed);
-    if (error == std::errc{} && end == text.data() + text.size()) return seed;
-    return fail({.what = "--seed " + text,
-                 .why = "a seed is a whole number from 0 to 2^64 - 1",
-                 .remedy = "Give for example 1",
-                 .kind = FailureKind::argument});
-}
-
 Result<std::optional<double>> limit(const Context& context, const std::optional<std::string>& text) {
     if (!text) return std::optional<double>{};
     const auto mm = parse_length_mm(*text, context.unit);
@@ -240,12 +230,7 @@ Answered of_project(const Context& context, const StackOptions& options, std::ui
 }
 
 Answered stack(const Context& context, const StackOptions& options) {
-    constexpr std::int64_t most_samples = 1'000'000'000;
-    if (options.samples && (*options.samples < 1 || *options.samples > most_samples))
-        return fail({.what = fmt::format("--samples {}", *options.samples),
-                     .why = "the number must lie between 1 and a thousand million",
-                     .remedy = "Give for example 1000000",
-                     .kind = FailureKind::argument});
+    if (const auto sound = check_samples(options.samples); !sound) return tl::unexpected(sound.error());
     const auto seed = seed_of(options.seed);
     if (!seed) return tl::unexpected(seed.error());
     const auto text = file::read_text(options.file);

@@ -253,18 +253,33 @@ TEST_CASE("a cone takes a frustum's complement, from either end, and its place i
             shape::place_of(find(cut.parts.front(), FeatureId{seat})->shape, made.anchor->place);
         CHECK(back.from_last_end == place.from_last_end);
         CHECK_THAT(back.along_mm, WithinAbs(place.along_mm, 1e-9));
-        return shape::volume_of(recipe_of(p.parts.front())).volume_mm3 -
-               shape::volume_of(recipe_of(cut.parts.front())).volume_mm3;
+        const auto before = shape::volume_of(recipe_of(p.parts.front())),
+                   after = shape::volume_of(recipe_of(cut.parts.front()));
+        const double volume = before.volume_mm3 - after.volume_mm3;
+        const Vector3 moment = before.volume_mm3 * before.centre - after.volume_mm3 * after.centre;
+        return std::pair(volume, moment.sum() / volume); // its middle along the axis: across it is none
     };
     const auto frustum = [](double a, double b, double h) { return pi * h / 12 * (a * a + a * b + b * b); };
     // Outside, at the step's free end: the cylinder less the frustum.
-    CHECK_THAT(
-        taken("step-2", {.from_last_end = true}, {.end_diameter_mm = 26, .diameter_mm = 30, .length_mm = 20}),
-        WithinRel(pi * 225 * 20 - frustum(26, 30, 20), 1e-9));
+    const auto outside =
+        taken("step-2", {.from_last_end = true}, {.end_diameter_mm = 26, .diameter_mm = 30, .length_mm = 20});
+    CHECK_THAT(outside.first, WithinRel(pi * 225 * 20 - frustum(26, 30, 20), 1e-9));
     // Inside, at the bore's first mouth: the frustum less the cylinder.
-    CHECK_THAT(
-        taken("bore-1", {}, {.inside = true, .end_diameter_mm = 14, .diameter_mm = 10, .length_mm = 16}),
-        WithinRel(frustum(14, 10, 16) - pi * 25 * 16, 1e-9));
+    const auto inside =
+        taken("bore-1", {}, {.inside = true, .end_diameter_mm = 14, .diameter_mm = 10, .length_mm = 16});
+    CHECK_THAT(inside.first, WithinRel(frustum(14, 10, 16) - pi * 25 * 16, 1e-9));
+    // Both take most at the end: their middles, by thin slices.
+    const auto middle = [](double at_end, double stays, double length) {
+        double area = 0, moment = 0;
+        for (double z = 0.0005; z < length; z += 0.001) {
+            const double r = at_end + (stays - at_end) * z / length, ring = std::abs(stays * stays - r * r);
+            area += ring;
+            moment += ring * z;
+        }
+        return moment / area;
+    };
+    CHECK_THAT(inside.second, WithinAbs(middle(7, 5, 16), 1e-3));
+    CHECK_THAT(outside.second, WithinAbs(60 - middle(13, 15, 20), 1e-3));
 }
 
 TEST_CASE("a cut keeps its depth when its cylinder grows", "[feature][edit]") {

@@ -1,0 +1,79 @@
+#include "file/pattern_json.hpp"
+#include "file/document.hpp"
+
+namespace kollema::file {
+namespace {
+
+using namespace pattern;
+
+double number(const Node& node) { return node.number(stack::largest_size); }
+
+Size size(const Node& node) {
+    Size s{.nominal_mm = number(node.at("diameter"))};
+    if (node.has("plus")) s.plus_mm = number(node.at("plus"));
+    if (node.has("minus")) s.minus_mm = number(node.at("minus"));
+    return s;
+}
+
+Plate plate(const Node& node) {
+    Plate p{.threaded = node.has("thread") && node.at("thread").yes_or_no()};
+    if (p.threaded)
+        node.only({"thread", "position"});
+    else {
+        node.only({"thread", "diameter", "plus", "minus", "position"});
+        p.hole = size(node);
+    }
+    if (node.has("position")) p.position_mm = number(node.at("position"));
+    return p;
+}
+
+Point hole(const Node& node) {
+    const auto items = node.items();
+    if (items.size() != 2) node.bad("two numbers are expected here");
+    return {number(items[0]), number(items[1])};
+}
+
+Spread spread(const Node& node, const char* key) {
+    if (!node.has(key)) return Spread::uniform;
+    const std::string text = node.at(key).text();
+    if (text == "normal") return Spread::normal;
+    if (text != "uniform") node.at(key).bad("uniform or normal is expected here");
+    return Spread::uniform;
+}
+
+Pattern read(const Node& node) {
+    node.only({"fastener", "holes", "plates", "located", "position_distribution", "size_distribution"});
+    node.at("fastener").only({"diameter", "plus", "minus"});
+    Pattern p{.fastener = size(node.at("fastener")), .holes = {}, .plates = {}};
+    for (const auto& item : node.at("holes").items())
+        p.holes.push_back(hole(item));
+    for (const auto& item : node.at("plates").items())
+        p.plates.push_back(plate(item));
+    if (node.has("located")) {
+        const std::string located = node.at("located").text();
+        if (located != "free" && located != "fixed") node.at("located").bad("free or fixed is expected here");
+        p.may_move = located == "free";
+    }
+    p.positions = spread(node, "position_distribution");
+    p.sizes = spread(node, "size_distribution");
+    return p;
+}
+
+}
+
+Result<Pattern> read_pattern(std::string_view text, std::string_view name) {
+    const auto json = document(text, name);
+    if (!json) return tl::unexpected(json.error());
+    try {
+        auto p = read(Node(*json, ""));
+        if (const auto sound = validate(p); !sound) return tl::unexpected(sound.error());
+        return p;
+    } catch (const Unreadable& error) {
+        return fail({.what = std::string(name),
+                     .why = fmt::format("{}: {}", error.where, error.why),
+                     .remedy = "Correct the file",
+                     .kind = FailureKind::file});
+    }
+}
+
+}

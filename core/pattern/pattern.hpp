@@ -1,0 +1,64 @@
+#pragma once
+#include "quantity/result.hpp"
+#include "stack/monte_carlo.hpp"
+#include <Eigen/Core>
+
+/// Holes that several plates have in common, and one fastener through each.
+namespace kollema::pattern {
+
+using Point = Eigen::Vector2d;
+
+/// A diameter with its signed limit deviations.
+struct Size {
+    double nominal_mm = 0, plus_mm = 0, minus_mm = 0;
+    double max_mm() const { return nominal_mm + plus_mm; }
+    double min_mm() const { return nominal_mm + minus_mm; }
+};
+
+struct Plate {
+    bool threaded = false; ///< carries the fastener on the axis of its hole; then it has no diameter
+    Size hole;
+    double position_mm = 0; ///< diameter of the zone in which the axis of a hole may lie
+};
+
+enum class Spread { uniform, normal }; ///< normal: σ a sixth of the width, cut at its ends
+
+struct Pattern {
+    Size fastener;
+    std::vector<Point> holes;
+    std::vector<Plate> plates;
+    bool may_move = true; ///< plates shift and turn until every fastener passes
+    Spread positions = Spread::uniform, sizes = Spread::uniform;
+};
+
+/// Errors (file): no holes, two holes in one place, fewer than two plates, more than one that is threaded,
+/// deviations the wrong way round, a diameter that is not above zero, a zone below zero, values beyond
+/// stack::largest_size.
+Result<void> validate(const Pattern& pattern);
+
+/// Whether every combination within the limits goes together.  With clearances c = (hole − fastener)/2 at
+/// their least and zones of diameter z: every c ≥ 0, and for each two plates (z₁ + z₂)/2 ≤ c₁ + c₂, c of a
+/// threaded plate being 0: the fixed and floating fastener formulas of ASME Y14.5.  Movement is no help: two
+/// holes may both lie outwards in one plate and inwards in the other.  A single hole in plates that may move
+/// needs the clearances alone.
+bool always_fits(const Pattern& pattern);
+
+/// How much a hole has to do with what does not go together.
+struct Governing {
+    std::size_t hole = 0;
+    double share = 0; ///< of the failures; all sum to 1
+};
+
+struct Yield {
+    std::uint64_t samples = 0, seed = 0;
+    double yield = 0;
+    stack::Interval ci95;             ///< Wilson's
+    std::vector<Governing> governing; ///< the greatest first; empty where all go together
+};
+
+/// Draws the pattern; each assembly is decided by a placement that works or a proof that none does.  Same
+/// seed, same bits, on any number of threads.  Empty when stopped.  Precondition: validate() passed.
+std::optional<Yield> simulate(const Pattern& pattern, const stack::Sampling& sampling,
+                              const stack::KeepGoing& keep_going = {});
+
+}

@@ -1,0 +1,316 @@
+// Hole patterns, against closed forms, a search by brute force and a second way.
+#include "bench_parts.hpp"
+#include "pattern/fitting.hpp"
+#include <random>
+
+using namespace kollema;
+using namespace kollema::pattern;
+using Catch::Matchers::WithinAbs;
+using kollema::test::one_of;
+
+namespace {
+
+/// Fastener 6 +0/−0.18 in a square of four; clearance holes of 6.6 +0.15/0.
+Pattern square(double position, std::size_t plates = 2) {
+    Pattern p{.fastener = {6, 0, -0.18}, .holes = {{0, 0}, {60, 0}, {60, 40}, {0, 40}}, .plates = {}};
+    p.plates.assign(plates, {.hole = {6.6, 0.15, 0}, .position_mm = position});
+    return p;
+}
+
+Yield yield_of(const Pattern& p, std::uint64_t samples = 100'000, std::uint64_t seed = 1) {
+    REQUIRE(validate(p));
+    return *simulate(p, {.samples = samples, .seed = seed});
+}
+
+struct Drawn {
+    std::vector<Point> a, b;
+    std::vector<double> reach;
+};
+
+/// The least of a function with one valley, by golden sections.
+template <class F>
+double least(double from, double to, F f) {
+    constexpr double part = 0.61803398874989485;
+    double a = to - part * (to - from), b = from + part * (to - from), at_a = f(a), at_b = f(b);
+    for (int i = 0; i < 44; ++i)
+        if (at_a < at_b) {
+            std::tie(to, b, at_b) = std::tuple(b, a, at_a);
+            a = to - part * (to - from);
+            at_a = f(a);
+        } else {
+            std::tie(from, a, at_a) = std::tuple(a, b, at_b);
+            b = from + part * (to - from);
+            at_b = f(b);
+        }
+    return std::min(at_a, at_b);
+}
+
+/// The least greatest miss beyond its reach, over all turns, shifts along x and shifts along y.
+double least_miss(const Drawn& d) {
+    double radius = 0;
+    for (const auto& p : d.b)
+        radius = std::max(radius, p.norm());
+    constexpr double far = 1.5;
+    std::vector<Point> off(d.b.size());
+    return least(-far / radius, far / radius, [&](double turn) {
+        for (std::size_t i = 0; i < off.size(); ++i)
+            off[i] = d.a[i] - Eigen::Rotation2Dd(turn) * d.b[i];
+        return least(-far, far, [&](double x) {
+            return least(-far, far, [&](double y) {
+                double most = -1e9;
+                for (std::size_t i = 0; i < off.size(); ++i)
+                    most = std::max(most, std::hypot(off[i].x() - x, off[i].y() - y) - d.reach[i]);
+                return most;
+            });
+        });
+    });
+}
+
+Drawn drawn(std::mt19937& random, double size, double error) {
+    std::uniform_real_distribution<double> any(-1, 1);
+    Drawn d;
+    const int n = 2 + static_cast<int>(random() % 9);
+    for (int i = 0; i < n; ++i) {
+        const Point at(size * any(random), (random() % 5 == 0 ? 0.02 : 1) * size * any(random));
+        d.a.push_back(at);
+        d.b.push_back(at + error * Point(any(random), any(random)));
+        d.reach.push_back(error * (0.2 + 0.6 * std::abs(any(random))));
+    }
+    return d;
+}
+
+}
+
+TEST_CASE("fixed and floating fasteners always go together where the formulas say so", "[pattern]") {
+    // Floating: H − F = 0.6 is the zone of each plate; fixed: half of it each, 0.3 (ASME Y14.5, appendix on
+    // formulas for positional tolerancing).  Just inside and just outside.
+    CHECK(always_fits(square(0.6)));
+    CHECK_FALSE(always_fits(square(0.601)));
+    Pattern fixed = square(0.3);
+    fixed.plates[1] = {.threaded = true, .position_mm = 0.3};
+    CHECK(always_fits(fixed));
+    fixed.plates[0].position_mm = 0.301;
+    CHECK_FALSE(always_fits(fixed));
+    fixed.plates[1].position_mm = 0.299; // unequally shared
+    CHECK(always_fits(fixed));
+    // What one plate has to spare the other may use, but a fastener passes each.
+    Pattern uneven = square(0.6);
+    uneven.plates[0].position_mm = 0.8;
+    uneven.plates[1].position_mm = 0.4;
+    CHECK(always_fits(uneven));
+    uneven.plates[1].hole = {5.99, 0, 0};
+    uneven.plates[0] = {.hole = {9, 0, 0}, .position_mm = 0};
+    uneven.plates[1].position_mm = 0;
+    CHECK_FALSE(always_fits(uneven));
+    // One hole in plates that move needs its clearance alone.
+    Pattern one = square(5);
+    one.holes.resize(1);
+    CHECK(always_fits(one));
+    one.may_move = false;
+    CHECK_FALSE(always_fits(one));
+    // And where the formula promises it, nothing is ever lost.
+    for (const std::size_t plates : {2U, 3U})
+        for (const bool moves : {true, false}) {
+            Pattern p = square(0.6, plates);
+            p.may_move = moves;
+            CHECK(yield_of(p, 20'000).yield == 1);
+        }
+}
+
+TEST_CASE("one hole, nothing moves: the distance of two chance points, by the closed form", "[pattern]") {
+    // Two points uniform in discs of radius R: P(distance ≤ d) by disc line picking (Solomon, Geometric
+    // Probability, 1978): with s = d/2R, 1 − P = …; here by integrating the lens over one of them.
+    constexpr double radius = 0.3, reach = 0.25;
+    double inside = 0, all = 0;
+    constexpr int steps = 2000;
+    for (int i = 0; i < steps; ++i) {
+        const double r = radius * (i + 0.5) / steps;
+        // The share of the other disc within `reach` of a point at r from its centre: area of a lens.
+        double lens = 0;
+        if (r <= radius - reach)
+            lens = M_PI * reach * reach;
+        else {
+            const double x = (r * r + radius * radius - reach * reach) / (2 * r), y = r - x;
+            lens = radius * radius * std::acos(x / radius) - x * std::sqrt(radius * radius - x * x) +
+                   reach * reach * std::acos(y / reach) - y * std::sqrt(reach * reach - y * y);
+        }
+        inside += r * lens / (M_PI * radius * radius);
+        all += r;
+    }
+    Pattern p{.fastener = {6, 0, 0}, .holes = {{5, 5}}, .plates = {}, .may_move = false};
+    p.plates.assign(2, {.hole = {6 + reach, 0, 0}, .position_mm = 2 * radius});
+    const auto y = yield_of(p, 400'000);
+    CHECK_THAT(y.yield, WithinAbs(inside / all, 0.004));
+    // Independent holes: the yield of three is the third power.
+    p.holes = {{0, 0}, {50, 0}, {0, 50}};
+    CHECK_THAT(yield_of(p, 400'000).yield, WithinAbs(std::pow(inside / all, 3), 0.004));
+    // A thread at its true place: the share of a disc's area.
+    p.holes.resize(1);
+    p.plates[1] = {.threaded = true, .position_mm = 0};
+    p.plates[0].hole = {6.4, 0, 0};
+    CHECK_THAT(yield_of(p, 400'000).yield, WithinAbs(0.04 / 0.09, 0.004));
+    // Cut normals: 1 − e^(−r²/2σ²) of what lies within three σ.
+    p.positions = Spread::normal;
+    CHECK_THAT(yield_of(p, 400'000).yield, WithinAbs((1 - std::exp(-2.0)) / (1 - std::exp(-4.5)), 0.003));
+}
+
+TEST_CASE("two holes: only their distance counts where the plates move", "[pattern]") {
+    // Points along the line of the holes: errors u in [−R, R] with the density of a disc seen from the side;
+    // across it a turn helps but for second order. Fits where |difference of distances| ≤ sum of reaches.
+    Pattern p{.fastener = {6, 0, 0}, .holes = {{0, 0}, {500, 0}}, .plates = {}};
+    p.plates.assign(2, {.hole = {6.2, 0, 0}, .position_mm = 0.4});
+    std::mt19937 random(2);
+    std::uniform_real_distribution<double> any(-1, 1);
+    const auto along = [&] {
+        for (;;) {
+            const double x = any(random), y = any(random);
+            if (x * x + y * y <= 1) return 0.2 * x;
+        }
+    };
+    int fit = 0;
+    constexpr int trials = 400'000;
+    for (int i = 0; i < trials; ++i)
+        fit += std::abs(along() - along() - along() + along()) <= 0.4 ? 1 : 0;
+    CHECK_THAT(yield_of(p, 400'000).yield, WithinAbs(static_cast<double>(fit) / trials, 0.004));
+}
+
+TEST_CASE("every decision agrees with a search by brute force", "[pattern]") {
+    std::mt19937 random(17);
+    int near = 0, fit = 0;
+    for (int trial = 0; trial < 100 / one_of; ++trial) {
+        Drawn d = drawn(random, 50, 0.3);
+        const double miss = least_miss(d);
+        std::vector<double> blame(d.a.size());
+        CAPTURE(trial, d.a.size(), miss);
+        fit += miss < 0;
+        if (std::abs(miss) > 1e-6) CHECK(fits_pair(d.a, d.b, d.reach, blame) == (miss < 0));
+        // As near to the border as the search can tell: wider by that fits, narrower does not.
+        for (const double by : {1e-6, -1e-6}) {
+            std::vector<double> moved = d.reach;
+            for (auto& r : moved)
+                r += miss + by;
+            if (*std::ranges::min_element(moved) < 0) continue;
+            ++near;
+            CHECK(fits_pair(d.a, d.b, moved, blame) == (by > 0));
+        }
+    }
+    CHECK(near > 100 / one_of);
+    CHECK(fit > 10 / one_of);
+}
+
+TEST_CASE("the road for many plates agrees with the one for two, and with two of three in one place",
+          "[pattern]") {
+    std::mt19937 random(23);
+    int fit = 0;
+    for (int trial = 0; trial < 1500 / one_of; ++trial) {
+        const Drawn d = drawn(random, 40, 0.25);
+        const std::size_t n = d.a.size();
+        Made made{.holes = n, .plates = 2, .centres = d.a, .clearances = {}, .threaded = {}};
+        made.centres.insert(made.centres.end(), d.b.begin(), d.b.end());
+        for (const double r : d.reach)
+            made.clearances.push_back(0.3 * r);
+        for (const double r : d.reach)
+            made.clearances.push_back(0.7 * r);
+        std::vector<double> blame(n);
+        const bool fits = fits_pair(d.a, d.b, d.reach, blame);
+        CAPTURE(trial, n);
+        CHECK(fits_several(made, blame) == fits);
+        // The first plate doubled, with room to spare, changes nothing.
+        made.plates = 3;
+        made.centres.insert(made.centres.end(), d.a.begin(), d.a.end());
+        for (const double r : d.reach)
+            made.clearances.push_back(2 * r);
+        CHECK(fits_several(made, blame) == fits);
+        fit += fits;
+    }
+    CHECK(fit > 100 / one_of);
+    CHECK(fit < 1400 / one_of);
+}
+
+TEST_CASE("three circles may meet in pairs and share no point", "[pattern]") {
+    Made made{.holes = 1,
+              .plates = 3,
+              .centres = {{0, 0}, {1, 0}, {0.5, std::sqrt(0.75)}},
+              .clearances = {0.55, 0.55, 0.55},
+              .threaded = {}};
+    std::vector<double> blame(1);
+    CHECK_FALSE(fits_fixed(made, blame)); // they share one from 1/√3 = 0.5774 on
+    made.clearances.assign(3, 0.578);
+    CHECK(fits_fixed(made, blame));
+    made.clearances.assign(3, 0.577);
+    CHECK_FALSE(fits_fixed(made, blame));
+    made.clearances = {0.1, 5, 5}; // one within the others
+    CHECK(fits_fixed(made, blame));
+    made.clearances = {5, 0.1, 0.1};
+    CHECK_FALSE(fits_fixed(made, blame));
+}
+
+TEST_CASE("properties of a pattern's yield", "[pattern]") {
+    const Pattern p = square(0.9);
+    const double yield = yield_of(p).yield;
+    CHECK(yield > 0.5);
+    CHECK(yield < 0.9999);
+    // Turned and shifted as a whole; in inches; plates in another order.
+    Pattern turned = p;
+    for (auto& hole : turned.holes)
+        hole = Eigen::Rotation2Dd(0.7) * hole + Point(30, -12);
+    CHECK_THAT(yield_of(turned).yield, WithinAbs(yield, 0.006));
+    Pattern inches = p;
+    for (auto& hole : inches.holes)
+        hole /= 25.4;
+    const auto small = [](Size& s) { s = {s.nominal_mm / 25.4, s.plus_mm / 25.4, s.minus_mm / 25.4}; };
+    small(inches.fastener);
+    for (auto& plate : inches.plates) {
+        small(plate.hole);
+        plate.position_mm /= 25.4;
+    }
+    CHECK_THAT(yield_of(inches).yield, WithinAbs(yield, 1e-4)); // the same draws
+    // Larger holes, a smaller zone, plates that move: never worse.  Sample for sample the same draws.
+    double before = 0;
+    for (const double diameter : {6.2, 6.4, 6.6, 6.8, 7.0}) {
+        Pattern q = p;
+        for (auto& plate : q.plates)
+            plate.hole.nominal_mm = diameter;
+        const double now = yield_of(q, 20'000).yield;
+        CHECK(now >= before);
+        before = now;
+        q.may_move = false;
+        CHECK(yield_of(q, 20'000).yield <= now);
+    }
+    before = 1;
+    for (const double zone : {0.2, 0.6, 0.9, 1.2, 1.6}) {
+        const double now = yield_of(square(zone), 20'000).yield;
+        CHECK(now <= before);
+        before = now;
+    }
+    // Any number of threads; a stop; the far corner governs as much as the others in a square.
+    const auto one = *simulate(p, {.samples = 30'000, .seed = 9, .threads = 1}),
+               four = *simulate(p, {.samples = 30'000, .seed = 9, .threads = 4});
+    CHECK(one.yield == four.yield);
+    CHECK(one.governing[0].share == four.governing[0].share);
+    CHECK_FALSE(simulate(p, {.samples = 1'000'000}, [](double) { return false; }));
+    double sum = 0;
+    for (const auto& g : yield_of(square(1.5)).governing) {
+        CHECK_THAT(g.share, WithinAbs(0.25, 0.02));
+        sum += g.share;
+    }
+    CHECK_THAT(sum, WithinAbs(1, 1e-9));
+}
+
+TEST_CASE("patterns that are none are refused", "[pattern]") {
+    CHECK(validate(square(0.4)));
+    const auto refused = [](auto change) {
+        Pattern p = square(0.4);
+        change(p);
+        return !validate(p);
+    };
+    CHECK(refused([](Pattern& p) { p.holes.clear(); }));
+    CHECK(refused([](Pattern& p) { p.holes.push_back(p.holes[1]); }));
+    CHECK(refused([](Pattern& p) { p.holes[0].x() = std::nan(""); }));
+    CHECK(refused([](Pattern& p) { p.plates.resize(1); }));
+    CHECK(refused([](Pattern& p) { p.plates[0].threaded = p.plates[1].threaded = true; }));
+    CHECK(refused([](Pattern& p) { p.plates[0].position_mm = -0.1; }));
+    CHECK(refused([](Pattern& p) { p.plates[0].hole.minus_mm = 0.2; }));
+    CHECK(refused([](Pattern& p) { p.plates[0].hole.nominal_mm = 0; }));
+    CHECK(refused([](Pattern& p) { p.fastener.nominal_mm = std::numeric_limits<double>::infinity(); }));
+}
