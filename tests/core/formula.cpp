@@ -262,7 +262,14 @@ TEST_CASE("vectors, steps in the plane and steps in space close on the same figu
                                    {false, 'x', "c"},
                                    {true, 'z', "v"}}}};
         turned.unknowns.push_back({.name = "v", .guess = 0, .is_angle = true});
-        for (const auto* d : {&vectors, &steps, &turned}) {
+        // A move along y is one along x after a quarter turn.
+        Description quarter = steps;
+        quarter.loops[0].steps = {{false, 'y', "a"},
+                                  {true, 'z', "180-g"},
+                                  {false, 'y', "b"},
+                                  {true, 'z', "u-90"},
+                                  {false, 'x', "-c"}};
+        for (const auto* d : {&vectors, &steps, &turned, &quarter}) {
             CHECK_THAT(unknown(*d), WithinAbs(third, 1e-9));
             const auto gap = first_gap(*d);
             CHECK_THAT(gap.contributions[0].sensitivity,
@@ -368,6 +375,26 @@ TEST_CASE("a linear formula is the chain that it is", "[formula]") {
                WithinAbs(wanted.yield, 5 * std::sqrt(wanted.yield * (1 - wanted.yield) / 200'000)));
     CHECK_THAT(drawn.drawn.mean,
                WithinAbs(gap.distribution.mean, 5 * gap.distribution.sigma / std::sqrt(200'000.0)));
+}
+
+TEST_CASE("lopsided limits move the mean, and the curve is measured as the contract says", "[formula]") {
+    const auto aside = first_gap({.sizes = {{.name = "a", .nominal = 1, .plus = 0.5, .minus = -0.1}},
+                                  .gaps = {{"g", "g", "2*a", {}}}});
+    CHECK_THAT(aside.nominal, WithinAbs(2, 1e-12));
+    CHECK_THAT(aside.distribution.mean, WithinAbs(2.4, 1e-12));
+    CHECK_THAT((aside.rss.max + aside.rss.min) / 2, WithinAbs(2.4, 1e-12));
+    // a² about 1 ± 0.1: at the corner 1.21 for 1.2, and bent by 0.01; of a spread of 0.2.
+    const auto square = first_gap({.sizes = {size("a", 1, 0.1)}, .gaps = {{"g", "g", "a^2", {}}}});
+    CHECK_THAT(square.nonlinearity, WithinAbs(0.05, 1e-9));
+    // a² − b²: nothing is missed at the corners, each is bent by 0.01, of 0.4.
+    const auto both =
+        first_gap({.sizes = {size("a", 1, 0.1), size("b", 1, 0.1)}, .gaps = {{"g", "g", "a^2-b^2", {}}}});
+    CHECK_THAT(both.nonlinearity, WithinAbs(0.05, 1e-9));
+    // a·b: bent by neither, missed by 0.01 at the corner, of 0.2.
+    const auto product =
+        first_gap({.sizes = {size("a", 1, 0.1), size("b", 1, 0.1)}, .gaps = {{"g", "g", "a*b", {}}}});
+    CHECK_THAT(product.nonlinearity, WithinAbs(0.05, 1e-9));
+    CHECK(first_gap({.sizes = {size("a", 0, 0.1)}, .gaps = {{"g", "g", "a^2", {}}}}).nonlinearity == 1);
 }
 
 TEST_CASE("samples: the same on any number of threads, what does not close is counted", "[formula]") {

@@ -154,6 +154,16 @@ TEST_CASE("one hole, nothing moves: the distance of two chance points, by the cl
     CHECK_THAT(yield_of(p, 400'000).yield, WithinAbs((1 - std::exp(-2.0)) / (1 - std::exp(-4.5)), 0.003));
 }
 
+TEST_CASE("sizes scatter over their limits as it is said", "[pattern]") {
+    // Everything in its true place: what counts is whether a hole of 6 ± 0.3 takes a pin of 6.1.
+    Pattern p{.fastener = {6.1, 0, 0}, .holes = {{0, 0}}, .plates = {}, .may_move = false};
+    p.plates = {{.hole = {6, 0.3, -0.3}}, {.hole = {7, 0, 0}}};
+    CHECK_THAT(yield_of(p, 400'000).yield, WithinAbs(1.0 / 3, 0.004));
+    p.sizes = Spread::normal; // σ = 0.1, cut at three
+    const auto phi = [](double z) { return std::erfc(-z / std::sqrt(2.0)) / 2; };
+    CHECK_THAT(yield_of(p, 400'000).yield, WithinAbs((phi(3) - phi(1)) / (2 * phi(3) - 1), 0.003));
+}
+
 TEST_CASE("two holes: only their distance counts where the plates move", "[pattern]") {
     // Points along the line of the holes: errors u in [−R, R] with the density of a disc seen from the side;
     // across it a turn helps but for second order. Fits where |difference of distances| ≤ sum of reaches.
