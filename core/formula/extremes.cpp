@@ -49,7 +49,7 @@ public:
     }
 
     /// Steps of Barzilai & Borwein (1988) along the slope, kept within the box; halved where they lead down.
-    Place climb(VectorXd u) {
+    Place climb(const VectorXd& u) {
         Place here = at(u);
         double step = 1 / std::max(here.slope.cwiseAbs().maxCoeff(), 1e-300);
         for (int i = 0; i < 100; ++i) {
@@ -89,7 +89,8 @@ private:
             for (Eigen::Index k = 0; k < count(); ++k) {
                 for (const double there : {-1.0, -0.5, 0.0, 0.5, 1.0})
                     take_better(here, k, there);
-                for (double reach = 0.25; reach > 1e-7; reach /= 2)
+                double reach = 0.25;
+                for (int halving = 0; halving < 22; ++halving, reach /= 2)
                     if (!take_better(here, k, here.u[k] + reach)) take_better(here, k, here.u[k] - reach);
             }
             if (!(here.value > before)) break;
