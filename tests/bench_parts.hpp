@@ -3,17 +3,11 @@
 #include "edit/edits.hpp"
 #include "file/project_file.hpp"
 #include "joint/design.hpp"
+#include "one_of.hpp"
 #include <algorithm>
 #include <catch2/catch.hpp>
 
 namespace kollema::test {
-
-/// Sanitizers make long trials take many times as long: there one of so many is run.
-#ifdef __SANITIZE_ADDRESS__
-inline constexpr int one_of = 4;
-#else
-inline constexpr int one_of = 1;
-#endif
 
 template <class T>
 T must(Result<T> result) {

@@ -144,7 +144,7 @@ private:
                 core -= of_core[i] * inverse[i] * with_core[i];
                 right -= of_core[i] * inverse[i] * own_right[i];
             }
-            const VectorXd x = core.partialPivLu().solve(right);
+            VectorXd x = core.partialPivLu().solve(right);
             axes.resize(own.size());
             for (std::size_t i = 0; i < own.size(); ++i)
                 axes[i] = inverse[i] * (own_right[i] - with_core[i] * x);

@@ -1,5 +1,5 @@
 // Hole patterns, against closed forms, a search by brute force and a second way.
-#include "bench_parts.hpp"
+#include "one_of.hpp"
 #include "pattern/fitting.hpp"
 #include <random>
 

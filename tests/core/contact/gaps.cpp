@@ -2,6 +2,7 @@
 #include "contact/freedoms.hpp"
 #include "contact/sum_of_norms.hpp"
 #include "mechanisms.hpp"
+#include "one_of.hpp"
 #include <Eigen/LU>
 #include <cmath>
 #include <numbers>
@@ -395,7 +396,7 @@ TEST_CASE("a pushed pin shifts the gap by its radius and scatters with it", "[co
 
 TEST_CASE("sums of lengths have their least value, and say when there is none", "[contact]") {
     Dice dice(9);
-    for (int trial = 0; trial < 40; ++trial) {
+    for (int trial = 0; trial < 40 / test::one_of; ++trial) {
         const Eigen::Index n = 1 + static_cast<Eigen::Index>(dice.index(3));
         std::vector<contact::Norm> norms;
         for (int i = 0; i < 4; ++i) {
