@@ -70,7 +70,7 @@ bool fits_fixed(const Made& made, std::span<double> blame) {
         for (std::size_t p = 0; p < made.plates; ++p) {
             centres[p] = made.centre(p, i);
             radii[p] = made.clearance(p, i);
-            passes = passes && radii[p] >= 0;
+            passes = passes && radii[p] >= 0; // a clearance of nothing was rounded to it
         }
         if (!passes || !share_a_point(centres, radii)) tight.push_back(i);
     }

@@ -15,6 +15,9 @@ struct Made {
     double clearance(std::size_t plate, std::size_t hole) const { return clearances[plate * holes + hole]; }
 };
 
+/// What differs by less is equal: sizes are decimal numbers, and a turn rounds.
+inline constexpr double rounding = 1e-13; ///< of the sizes and of the pattern's width
+
 /// Whether the fasteners pass; `blame` (one a hole) gets a sum of 1 added over the holes that forbid it.
 bool fits_fixed(const Made& made, std::span<double> blame);
 bool fits_moving(const Made& made, std::span<double> blame);

@@ -68,7 +68,8 @@ private:
         const double c = std::cos(angle), s = std::sin(angle);
         for (std::size_t i = 0; i < a_.size(); ++i) {
             const Point at(c * b_[i].x() - s * b_[i].y(), s * b_[i].x() + c * b_[i].y());
-            if ((a_[i] - at - shift).squaredNorm() > reach_[i] * reach_[i]) return false;
+            const double reach = reach_[i] + rounding * radius_;
+            if ((a_[i] - at - shift).squaredNorm() > reach * reach) return false;
         }
         return true;
     }

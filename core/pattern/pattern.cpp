@@ -54,6 +54,10 @@ private:
     stack::RandomBlock random_;
 };
 
+double widest_zone(const Pattern& pattern) {
+    return std::ranges::max_element(pattern.plates, {}, &Plate::position_mm)->position_mm;
+}
+
 struct Counted {
     std::uint64_t fit = 0;
     std::vector<double> blame;
@@ -79,8 +83,9 @@ Counted run_block(const Pattern& pattern, std::uint64_t seed, std::uint64_t bloc
                 const Plate& plate = pattern.plates[p];
                 made.centres[p * n + i] =
                     pattern.holes[i] + dice.position(plate.position_mm, pattern.positions);
-                made.clearances[p * n + i] =
+                const double c =
                     plate.threaded ? 0 : (dice.size(plate.hole, pattern.sizes) - fasteners[i]) / 2;
+                made.clearances[p * n + i] = std::abs(c) < rounding * fasteners[i] ? 0 : c;
             }
         counted.fit +=
             (pattern.may_move ? fits_moving(made, counted.blame) : fits_fixed(made, counted.blame)) ? 1 : 0;
@@ -118,13 +123,12 @@ Result<void> validate(const Pattern& pattern) {
 }
 
 bool always_fits(const Pattern& pattern) {
-    // Limits are decimal numbers: what differs by rounding alone is equal.
-    const double rounding = 1e-12 * (1 + pattern.fastener.max_mm());
+    const double equal = rounding * (pattern.fastener.max_mm() + widest_zone(pattern));
     std::vector<double> spare; ///< of each plate: least clearance beyond half its zone
     bool threaded = false;
     for (const auto& plate : pattern.plates) {
         const double c = plate.threaded ? 0 : (plate.hole.min_mm() - pattern.fastener.max_mm()) / 2;
-        if (c < -rounding) return false;
+        if (c < -equal) return false;
         threaded = threaded || plate.threaded;
         spare.push_back(c - plate.position_mm / 2);
     }
@@ -132,7 +136,7 @@ bool always_fits(const Pattern& pattern) {
     for (std::size_t a = 0; a < spare.size(); ++a)
         for (std::size_t b = a + 1; b < spare.size(); ++b) {
             const bool meet = !threaded || pattern.plates[a].threaded || pattern.plates[b].threaded;
-            if (meet && spare[a] + spare[b] < -rounding) return false;
+            if (meet && spare[a] + spare[b] < -equal) return false;
         }
     return true;
 }

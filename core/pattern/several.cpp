@@ -73,7 +73,7 @@ private:
     bool works() const {
         for (std::size_t p = 0; p < plates_; ++p)
             for (std::size_t i = 0; i < n_; ++i) {
-                const double c = made_.clearance(p, i);
+                const double c = made_.clearance(p, i) + rounding * radius_;
                 if ((placed(p, i) - axes_[i]).squaredNorm() > c * c) return false;
             }
         return true;

@@ -108,6 +108,20 @@ TEST_CASE("fixed and floating fasteners always go together where the formulas sa
     CHECK(always_fits(one));
     one.may_move = false;
     CHECK_FALSE(always_fits(one));
+    // Line to line, everything in its place: decimal numbers round, and yet it goes together.
+    for (const double diameter : {6.1, 6.3, 0.7, 12.9}) {
+        Pattern line{.fastener = {diameter - 0.2, 0.2, 0.2}, .holes = square(0).holes, .plates = {}};
+        line.plates.assign(3, {.hole = {diameter - 0.1, 0.1, 0.1}});
+        CAPTURE(diameter);
+        CHECK(always_fits(line));
+        for (const bool moves : {true, false}) {
+            line.may_move = moves;
+            CHECK(yield_of(line, 100).yield == 1);
+            Pattern pair = line;
+            pair.plates.pop_back();
+            CHECK(yield_of(pair, 100).yield == 1);
+        }
+    }
     // And where the formula promises it, nothing is ever lost.
     for (const std::size_t plates : {2U, 3U})
         for (const bool moves : {true, false}) {
