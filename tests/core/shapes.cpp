@@ -1,4 +1,3 @@
-#include "one_of.hpp"
 #include "shape/all_bodies.hpp"
 #include "shape/size_places.hpp"
 #include "shape/volume.hpp"
@@ -97,7 +96,7 @@ TEST_CASE("volume and centre of every body against counting points", "[shape]") 
         CAPTURE(info(body).key);
         const Recipe made = recipe(body);
         const Volume is = volume_of(made);
-        CHECK_THAT(is.volume_mm3, WithinRel(counted_mm3(made, test::one_of > 1 ? 60 : 90), 0.02));
+        CHECK_THAT(is.volume_mm3, WithinRel(counted_mm3(made, 90), 0.02));
         const Bounds box = bounds(made);
         CHECK((is.centre.array() > box.least.array()).all());
         CHECK((is.centre.array() < box.greatest.array()).all());
