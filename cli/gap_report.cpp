@@ -28,6 +28,20 @@ Json json(const stack::Contribution& c) {
             {"worst_case_share", c.worst_case_share}};
 }
 
+Json json(const stack::GapProbabilities& gap, std::string_view method) {
+    return {{"mean", gap.mean},
+            {"sigma", gap.sigma},
+            {"yield", gap.yield},
+            {"ppm_below", 1e6 * gap.below},
+            {"ppm_above", 1e6 * gap.above},
+            {"method", method}};
+}
+
+Json json(const stack::MonteCarlo& drawn) {
+    return {{"samples", drawn.samples}, {"seed", drawn.seed},   {"mean", drawn.mean},
+            {"sigma", drawn.sigma},     {"yield", drawn.yield}, {"ci95", {drawn.ci95.min, drawn.ci95.max}}};
+}
+
 Json json_of_link(const stack::Contribution& c, std::string_view kind, Distribution distribution) {
     return {{"name", c.name},
             {"kind", kind},
@@ -91,24 +105,12 @@ Json json(const GapReport& report) {
              {"upper", json(report.limits.upper)},
              {"worst_case", a.worst_case ? json(*a.worst_case) : Json(nullptr)},
              {"rss", json(a.rss)},
-             {"distribution",
-              {{"mean", a.distribution.mean},
-               {"sigma", a.distribution.sigma},
-               {"yield", a.distribution.yield},
-               {"ppm_below", 1e6 * a.distribution.below},
-               {"ppm_above", 1e6 * a.distribution.above},
-               {"method", a.exact ? "exact" : "simulated"}}},
-             {"monte_carlo",
-              {{"samples", report.drawn.samples},
-               {"seed", report.drawn.seed},
-               {"mean", report.drawn.mean},
-               {"sigma", report.drawn.sigma},
-               {"yield", report.drawn.yield},
-               {"ci95", {report.drawn.ci95.min, report.drawn.ci95.max}},
-               {"left_out", report.left_out}}},
+             {"distribution", json(a.distribution, a.exact ? "exact" : "simulated")},
+             {"monte_carlo", json(report.drawn)},
              {"contributions", contributions},
              {"reactions", reactions},
              {"loop", loop}};
+    all["monte_carlo"]["left_out"] = report.left_out;
     if (!report.remarks.empty()) all["remarks"] = report.remarks;
     return all;
 }

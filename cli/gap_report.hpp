@@ -30,6 +30,8 @@ nlohmann::ordered_json json_of_link(const stack::Contribution& contribution, std
                                     Distribution distribution);
 nlohmann::ordered_json json(const stack::Interval& interval);
 nlohmann::ordered_json json(const std::optional<double>& value); ///< or null
+nlohmann::ordered_json json(const stack::GapProbabilities& gap, std::string_view method);
+nlohmann::ordered_json json(const stack::MonteCarlo& drawn);
 /// The contributors for people; of very many those that spread most.
 std::string contributor_table(std::vector<stack::Contribution> all);
 

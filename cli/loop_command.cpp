@@ -12,12 +12,13 @@ namespace {
 using Json = nlohmann::ordered_json;
 
 Json json(const formula::GapAnswer& a, const formula::Simulated& simulated, const formula::Model& model) {
-    const auto& d = simulated.drawn;
     Json contributions = Json::array(), loop = Json::array();
     for (std::size_t i = 0; i < a.contributions.size(); ++i) {
         contributions.push_back(cli::json(a.contributions[i]));
         loop.push_back(json_of_link(a.contributions[i], "dimension", model.sizes[i].distribution));
     }
+    Json drawn = cli::json(simulated.drawn);
+    drawn["not_closed"] = simulated.not_closed;
     return {{"id", a.id},
             {"name", a.name},
             {"nominal", a.nominal},
@@ -27,21 +28,8 @@ Json json(const formula::GapAnswer& a, const formula::Simulated& simulated, cons
             {"rss", cli::json(a.rss)},
             {"nonlinearity", a.nonlinearity},
             {"linear_enough", a.linear_enough},
-            {"distribution",
-             {{"mean", a.distribution.mean},
-              {"sigma", a.distribution.sigma},
-              {"yield", a.distribution.yield},
-              {"ppm_below", 1e6 * a.distribution.below},
-              {"ppm_above", 1e6 * a.distribution.above},
-              {"method", a.exact ? "exact" : "linearised"}}},
-            {"monte_carlo",
-             {{"samples", d.samples},
-              {"seed", d.seed},
-              {"mean", d.mean},
-              {"sigma", d.sigma},
-              {"yield", d.yield},
-              {"ci95", {d.ci95.min, d.ci95.max}},
-              {"not_closed", simulated.not_closed}}},
+            {"distribution", cli::json(a.distribution, a.exact ? "exact" : "linearised")},
+            {"monte_carlo", std::move(drawn)},
             {"contributions", contributions},
             {"loop", loop}};
 }

@@ -100,20 +100,8 @@ Reply reply_to(Question question, const stack::Sampling& sampling) {
                   {"upper", json(q.limits.upper)},
                   {"worst_case", json(stack::worst_case(q.chain))},
                   {"rss", json(stack::root_sum_square(q.chain))},
-                  {"distribution",
-                   {{"mean", gap.mean},
-                    {"sigma", gap.sigma},
-                    {"yield", gap.yield},
-                    {"ppm_below", 1e6 * gap.below},
-                    {"ppm_above", 1e6 * gap.above},
-                    {"method", "exact"}}},
-                  {"monte_carlo",
-                   {{"samples", simulated.samples},
-                    {"seed", simulated.seed},
-                    {"mean", simulated.mean},
-                    {"sigma", simulated.sigma},
-                    {"yield", simulated.yield},
-                    {"ci95", {simulated.ci95.min, simulated.ci95.max}}}}};
+                  {"distribution", json(gap, "exact")},
+                  {"monte_carlo", json(simulated)}};
     return reply;
 }
 
