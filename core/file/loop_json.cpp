@@ -94,13 +94,10 @@ Gap gap(const Node& node) {
 }
 
 bool is_loop(std::string_view text) {
-    const bool may_be = std::ranges::any_of(keys, [&](const char* key) {
-        return text.find(fmt::format("\"{}\"", key)) != std::string_view::npos;
-    });
-    if (!may_be || text.find("\"parts\"") != std::string_view::npos)
-        return false; // large projects are read once only
+    if (text.find("\"kollema-project\"") != std::string_view::npos)
+        return false; // large ones are read once only
     const auto json = document(text, "");
-    return json && json->is_object() && !json->contains("bodies") &&
+    return json && json->is_object() && !json->contains("bodies") && !json->contains("schema") &&
            std::ranges::any_of(keys, [&](const char* key) { return json->contains(key); });
 }
 

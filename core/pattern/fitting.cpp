@@ -33,16 +33,7 @@ bool share_a_point(std::span<const Point> centres, std::span<const double> radii
                 if (in_all(centres[a] + along * u + side * across * v, a, b)) return true;
         }
     }
-    // A circle that lies in another without its centre lying in a third.
     return false;
-}
-
-/// Each plate against the threaded one, whose holes carry the fasteners.
-template <class Decide>
-bool each_on_thread(const Made& made, Decide decide) {
-    for (std::size_t p = 0; p < made.plates; ++p)
-        if (p != *made.threaded && !decide(p)) return false;
-    return true;
 }
 
 std::span<const Point> centres_of(const Made& made, std::size_t plate) {
@@ -70,7 +61,7 @@ bool fits_fixed(const Made& made, std::span<double> blame) {
         for (std::size_t p = 0; p < made.plates; ++p) {
             centres[p] = made.centre(p, i);
             radii[p] = made.clearance(p, i);
-            passes = passes && radii[p] >= 0; // a clearance of nothing was rounded to it
+            passes = passes && radii[p] >= 0;
         }
         if (!passes || !share_a_point(centres, radii)) tight.push_back(i);
     }
@@ -84,11 +75,13 @@ bool fits_moving(const Made& made, std::span<double> blame) {
         blame[*hole] += 1;
         return false;
     }
-    if (made.threaded)
-        return each_on_thread(made, [&](std::size_t p) {
-            return fits_pair(centres_of(made, *made.threaded), centres_of(made, p), clearances_of(made, p),
-                             blame);
-        });
+    if (made.threaded) { // its holes carry the fasteners: the other plates do not meet each other
+        for (std::size_t p = 0; p < made.plates; ++p)
+            if (p != *made.threaded && !fits_pair(centres_of(made, *made.threaded), centres_of(made, p),
+                                                  clearances_of(made, p), blame))
+                return false;
+        return true;
+    }
     if (made.plates == 2)
         return fits_pair(centres_of(made, 0), centres_of(made, 1), sum_of_clearances(made), blame);
     if (made.holes == 1) return true;

@@ -42,7 +42,7 @@ public:
             if (verdict == Verdict::fits) return true;
             const double left = std::abs(turn_);
             angle_ += turn_;
-            if (radius_ * left * left < 1e-9 * reach_[0] + 1e-15) break;
+            if (left * left < rounding) break;
         }
         for (std::size_t i = 0; i < a_.size(); ++i)
             blame[i] += weight_[i];

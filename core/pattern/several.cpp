@@ -38,7 +38,7 @@ public:
             straighten();
             double turned = 0;
             if (interior_point(turned)) return true;
-            if (radius_ * turned * turned < 1e-9 * made_.clearances[0] + 1e-15) break;
+            if (turned * turned < rounding) break;
         }
         for (std::size_t k = 0; k < weight_.size(); ++k)
             blame[k % n_] += weight_[k];

@@ -104,6 +104,17 @@ TEST_CASE("a loop answers at its stop, and broken ones are refused") {
     CHECK(run("stack " + file + " --requirement gap --samples 1000").code == 0);
     CHECK(run("stack " + file + " --requirement other --samples 1000").code == 2);
     CHECK(run("stack " + file + " --lower 1").code == 2);
+    // A size may be called as other files call their lists.
+    for (const auto* name : {"parts", "bodies", "schema"})
+        CHECK(
+            run("stack " +
+                scratch.file(
+                    "name.json",
+                    fmt::format(
+                        R"({{"sizes":[{{"name":"{0}","nominal":2}}],"requirements":[{{"id":"g","value":"{0}*2"}}]}})",
+                        name)) +
+                " --json --samples 10")
+                .json()["requirements"][0]["nominal"] == 4);
     for (const auto& [what, by, code] : std::vector<std::tuple<std::string, std::string, int>>{
              {"180-x", "180-", 3},
              {"180-x", "180-y", 3},

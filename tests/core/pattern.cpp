@@ -132,8 +132,8 @@ TEST_CASE("fixed and floating fasteners always go together where the formulas sa
 }
 
 TEST_CASE("one hole, nothing moves: the distance of two chance points, by the closed form", "[pattern]") {
-    // Two points uniform in discs of radius R: P(distance ≤ d) by disc line picking (Solomon, Geometric
-    // Probability, 1978): with s = d/2R, 1 − P = …; here by integrating the lens over one of them.
+    // Two points uniform in discs of radius R: the share of the other disc that lies within reach of the
+    // first, the lens of two circles, summed over the places of the first.
     constexpr double radius = 0.3, reach = 0.25;
     double inside = 0, all = 0;
     constexpr int steps = 2000;
