@@ -1,5 +1,6 @@
 #include "file/loop_json.hpp"
 #include "file/document.hpp"
+#include "file/project_file.hpp"
 #include "file/size_json.hpp"
 
 namespace kollema::file {
@@ -94,7 +95,7 @@ Gap gap(const Node& node) {
 }
 
 bool is_loop(std::string_view text) {
-    if (text.find("\"kollema-project\"") != std::string_view::npos)
+    if (text.find(fmt::format("\"{}\"", schema_name)) != std::string_view::npos)
         return false; // large ones are read once only
     const auto json = document(text, "");
     return json && json->is_object() && !json->contains("bodies") && !json->contains("schema") &&

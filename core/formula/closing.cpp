@@ -13,6 +13,13 @@ constexpr double converged = 1e-9;   ///< of a step; the next one squares it
 constexpr double least_ratio = 1e-6; ///< of singular values, below which a loop does not hold its unknowns
 constexpr int most_halvings = 12;
 
+const Failure no_value{.what = "the formula",
+                       .why = "it has no finite value or slope there",
+                       .remedy = "Check for divisions by nothing and roots of what is below zero"};
+const Failure not_held{.what = "the loops",
+                       .why = "they are singular where they close: some unknowns are not held there",
+                       .remedy = "Look for vectors in one line, or two that turn together"};
+
 /// Smallest over greatest singular value, rows scaled to length 1, then columns.
 double singular_ratio(Eigen::MatrixXd j) {
     if (j.rows() == 0) return 1;
@@ -75,14 +82,6 @@ double Closing::step_length(const Eigen::VectorXd& step, const Eigen::VectorXd& 
     return unknowns_ == 0 ? 0 : (step.array().abs() / (unknowns.array().abs() + measure_.array())).maxCoeff();
 }
 
-bool Closing::within(const Eigen::VectorXd& unknowns) const {
-    for (Eigen::Index i = 0; i < unknowns_; ++i) {
-        const auto& unknown = model_.unknowns[static_cast<std::size_t>(i)];
-        if (unknowns[i] < unknown.min || unknowns[i] > unknown.max) return false;
-    }
-    return true;
-}
-
 /// Plain Newton steps, which must shrink.
 bool Closing::polish(const Eigen::VectorXd& sizes, Eigen::VectorXd& unknowns, int most_steps) {
     if (unknowns_ == 0) return evaluate(sizes, unknowns);
@@ -124,72 +123,69 @@ Failure Closing::misses() const {
             .remedy = "Check the sizes, or give guesses nearer to what is meant"};
 }
 
+std::optional<Failure> Closing::outside(const Eigen::VectorXd& unknowns) const {
+    for (Eigen::Index i = 0; i < unknowns_; ++i) {
+        const auto& unknown = model_.unknowns[static_cast<std::size_t>(i)];
+        const bool below = unknowns[i] < unknown.min;
+        if (!below && unknowns[i] <= unknown.max) continue;
+        return Failure{.what = fmt::format("unknown \"{}\"", unknown.name),
+                       .why = fmt::format("it comes out at {}, {} is {}", plain(unknowns[i], 6),
+                                          below ? "its min" : "its max",
+                                          plain(below ? unknown.min : unknown.max, 6)),
+                       .remedy = "Give a guess on the branch that is meant"};
+    }
+    return std::nullopt;
+}
+
+/// The largest share of the Newton step that leads nearer, seen through the same slopes; 0 where none does.
+double Closing::share_of_step(const Eigen::FullPivLU<Eigen::MatrixXd>& slopes, const Eigen::VectorXd& sizes,
+                              const Eigen::VectorXd& unknowns, const Eigen::VectorXd& step) {
+    const double length = step_length(step, unknowns);
+    double share = 1;
+    for (int halving = 0; halving <= most_halvings; ++halving, share /= 2) {
+        if (!evaluate(sizes, unknowns - share * step)) continue;
+        Eigen::VectorXd left(unknowns_);
+        for (Eigen::Index e = 0; e < unknowns_; ++e)
+            left[e] = values_[model_.equations[static_cast<std::size_t>(e)].value];
+        if (step_length(slopes.solve(left), unknowns) <= (1 - share / 4) * length) return share;
+        if (length < converged) return share; // what is left is rounding
+    }
+    return 0;
+}
+
+std::optional<Failure> Closing::newton(const Eigen::VectorXd& sizes, Eigen::VectorXd& unknowns) {
+    constexpr int most_steps = 200;
+    for (int i = 0; i < most_steps; ++i) {
+        if (!evaluate(sizes, unknowns) || !equations()) return no_value;
+        if (residuals_.isZero(0)) return std::nullopt;
+        const Eigen::FullPivLU<Eigen::MatrixXd> slopes(jacobian_);
+        if (!slopes.isInvertible() && singular_ratio(jacobian_) <= least_ratio) {
+            // In a guess that happens to be singular a small push helps; where it closes nothing does.
+            if (i > 0) return residuals_.norm() > 1e-6 * measure_.norm() ? misses() : not_held;
+            for (Eigen::Index u = 0; u < unknowns_; ++u)
+                unknowns[u] += 1e-3 * measure_[u] * (u % 2 ? -1 : 1);
+            continue;
+        }
+        const Eigen::VectorXd step = slopes.solve(residuals_);
+        const double share = share_of_step(slopes, sizes, unknowns, step),
+                     length = step_length(step, unknowns);
+        if (share == 0) break;
+        unknowns -= share * step;
+        if (share == 1 && length < converged) return std::nullopt;
+    }
+    return misses();
+}
+
 Result<Closed> Closing::from_guess(const Eigen::VectorXd& sizes) {
     Eigen::VectorXd x(unknowns_);
     for (Eigen::Index i = 0; i < unknowns_; ++i)
         x[i] = model_.unknowns[static_cast<std::size_t>(i)].guess;
-    const auto not_finite = [] {
-        return fail({.what = "the formula",
-                     .why = "it has no finite value or slope there",
-                     .remedy = "Check for divisions by nothing and roots of what is below zero"});
-    };
-    const auto singular = [&] {
-        return fail({.what = "the loops",
-                     .why = "they are singular where they close: some unknowns are not held there",
-                     .remedy = "Look for vectors in one line, or two that turn together"});
-    };
-    constexpr int most_steps = 200;
-    bool closes = unknowns_ == 0;
-    for (int i = 0; i < most_steps && !closes; ++i) {
-        if (!evaluate(sizes, x) || !equations()) return not_finite();
-        if (residuals_.isZero(0)) break;
-        const Eigen::FullPivLU<Eigen::MatrixXd> lu(jacobian_);
-        if (!lu.isInvertible() && singular_ratio(jacobian_) <= least_ratio) {
-            // In a guess that happens to be singular a small push helps; where it closes nothing does.
-            if (i > 0)
-                return residuals_.norm() > 1e-6 * measure_.norm() ? Result<Closed>(fail(misses()))
-                                                                  : singular();
-            for (Eigen::Index u = 0; u < unknowns_; ++u)
-                x[u] += 1e-3 * measure_[u] * (u % 2 ? -1 : 1);
-            continue;
-        }
-        const Eigen::VectorXd step = lu.solve(residuals_);
-        const double length = step_length(step, x);
-        const Eigen::VectorXd here = residuals_;
-        double share = 1;
-        bool shorter = false;
-        for (int halving = 0; halving <= most_halvings && !shorter; ++halving, share /= 2) {
-            if (!evaluate(sizes, x - share * step)) continue;
-            for (Eigen::Index e = 0; e < unknowns_; ++e)
-                residuals_[e] = values_[model_.equations[static_cast<std::size_t>(e)].value];
-            const double next = step_length(lu.solve(residuals_), x);
-            shorter = next <= (1 - share / 4) * length || (share == 1 && length < converged);
-            if (shorter) break;
-        }
-        if (!shorter) {
-            residuals_ = here;
-            return fail(misses());
-        }
-        x -= share * step;
-        closes = share == 1 && length < converged;
-    }
-    if (!closes && unknowns_ > 0 && !residuals_.isZero(0)) return fail(misses());
+    if (unknowns_ > 0)
+        if (auto failure = newton(sizes, x)) return fail(*failure);
     auto closed = finished(sizes, x);
-    if (unknowns_ > 0 && (closed || residuals_.allFinite())) {
-        const double ratio = singular_ratio(jacobian_);
-        if (!(ratio > least_ratio)) return singular();
-        if (closed) closed->singular_ratio = ratio;
-    }
-    if (!closed) return not_finite();
-    for (Eigen::Index i = 0; i < unknowns_; ++i) {
-        const auto& unknown = model_.unknowns[static_cast<std::size_t>(i)];
-        if (x[i] >= unknown.min && x[i] <= unknown.max) continue;
-        return fail({.what = fmt::format("unknown \"{}\"", unknown.name),
-                     .why = fmt::format("it comes out at {}, {} is {}", plain(x[i], 6),
-                                        x[i] < unknown.min ? "its min" : "its max",
-                                        plain(x[i] < unknown.min ? unknown.min : unknown.max, 6)),
-                     .remedy = "Give a guess on the branch that is meant"});
-    }
+    if (jacobian_.allFinite() && !(singular_ratio(jacobian_) > least_ratio)) return fail(not_held);
+    if (!closed) return fail(no_value);
+    if (auto failure = outside(x)) return fail(*failure);
     return *closed;
 }
 
@@ -217,7 +213,7 @@ std::optional<Closed> Closing::follow(const Closed& from, const Eigen::VectorXd&
         } else if ((step /= 2) < least_step)
             return std::nullopt;
     }
-    if (!within(at.unknowns)) return std::nullopt;
+    if (outside(at.unknowns)) return std::nullopt;
     return at;
 }
 
@@ -230,7 +226,7 @@ bool Closing::close(const Closed& from, std::span<const double> sizes, std::span
     const Eigen::VectorXd foreseen = x;
     bool closed = polish(there, x, 6) && step_length(x - foreseen, x) <= 0.1 * step_length(change, x) + 1e-6;
     if (closed)
-        closed = within(x);
+        closed = !outside(x);
     else if (const auto followed = follow(from, there)) {
         x = followed->unknowns;
         closed = true;

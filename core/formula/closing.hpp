@@ -10,7 +10,6 @@ struct Closed {
     Eigen::VectorXd sizes, unknowns;
     Eigen::MatrixXd by_size;    ///< d unknown / d size
     int side = 1;               ///< sign of the Jacobian's determinant: changes where two branches meet
-    double singular_ratio = 1;  ///< smallest singular value over the greatest; rows, then columns scaled
     std::vector<double> values; ///< of the tape
 };
 
@@ -40,7 +39,10 @@ private:
     double step_length(const Eigen::VectorXd& step, const Eigen::VectorXd& unknowns) const;
     bool polish(const Eigen::VectorXd& sizes, Eigen::VectorXd& unknowns, int most_steps);
     std::optional<Closed> finished(const Eigen::VectorXd& sizes, const Eigen::VectorXd& unknowns);
-    bool within(const Eigen::VectorXd& unknowns) const;
+    std::optional<Failure> outside(const Eigen::VectorXd& unknowns) const; ///< of min and max
+    double share_of_step(const Eigen::FullPivLU<Eigen::MatrixXd>& slopes, const Eigen::VectorXd& sizes,
+                         const Eigen::VectorXd& unknowns, const Eigen::VectorXd& step);
+    std::optional<Failure> newton(const Eigen::VectorXd& sizes, Eigen::VectorXd& unknowns);
     Failure misses() const;
 
     const Model& model_;
