@@ -71,7 +71,64 @@ public:
         return over_corners(along_sizes(std::move(here)));
     }
 
+    /// On a ridge of abs, min or max the slope of one side leads off it at once.  What leads along it is the
+    /// shortest mean of the slopes around (gradient sampling; Burke, Lewis & Overton 2005).
+    Place along_ridges(Place here) {
+        stack::RandomBlock random(11, 0);
+        double reach = 0.3;
+        for (int scale = 0; scale < 13; ++scale, reach *= 0.3) {
+            constexpr int most_steps = 30;
+            for (int step = 0; step < most_steps && step_along_ridge(here, reach, random); ++step) {
+            }
+        }
+        return here;
+    }
+
 private:
+    bool step_along_ridge(Place& here, double reach, stack::RandomBlock& random) {
+        std::vector<VectorXd> slopes{inward(here.slope, here.u)};
+        for (Eigen::Index i = 0; i < 2 * count() + 2; ++i) {
+            VectorXd near = here.u;
+            for (auto& x : near)
+                x += reach * (2 * random.spare_uniform() - 1);
+            slopes.push_back(inward(at(near.cwiseMin(1).cwiseMax(-1)).slope, here.u));
+        }
+        const VectorXd way = shortest_mean(slopes);
+        if (way.cwiseAbs().maxCoeff() < 1e-12 * (std::abs(here.value) + 1)) return false;
+        double far = 4 * reach / way.norm();
+        for (int halving = 0; halving < 20; ++halving, far /= 2) {
+            Place next = at((here.u + far * way).cwiseMin(1).cwiseMax(-1));
+            if (!(next.value > here.value)) continue;
+            here = std::move(next);
+            return true;
+        }
+        return false;
+    }
+
+    /// Without what leads out of the box at its sides.
+    static VectorXd inward(VectorXd slope, const VectorXd& u) {
+        for (Eigen::Index k = 0; k < u.size(); ++k)
+            if (slope[k] > 0 ? u[k] >= 1 : u[k] <= -1) slope[k] = 0;
+        return slope;
+    }
+
+    /// The point of least length in the convex hull (Frank & Wolfe 1956).
+    static VectorXd shortest_mean(const std::vector<VectorXd>& all) {
+        VectorXd mean = all.front();
+        for (int i = 0; i < 200; ++i) {
+            const VectorXd* best = &all.front();
+            for (const auto& one : all)
+                if (one.dot(mean) < best->dot(mean)) best = &one;
+            const VectorXd towards = *best - mean;
+            const double square = towards.squaredNorm();
+            if (square < 1e-28) break;
+            const double share = std::clamp(-mean.dot(towards) / square, 0.0, 1.0);
+            if (share == 0) break;
+            mean += share * towards;
+        }
+        return mean;
+    }
+
     static bool is_top(const Place& p) {
         for (Eigen::Index k = 0; k < p.u.size(); ++k) {
             const bool at_end = p.slope[k] > 0 ? p.u[k] >= 1 : p.u[k] <= -1;
@@ -129,7 +186,7 @@ private:
     std::vector<Eigen::Index> wide_;
 };
 
-double greatest(Closing& closing, const Middle& middle, Tape::At of, double side) {
+double greatest(const Model& model, Closing& closing, const Middle& middle, Tape::At of, double side) {
     Climber climber(closing, middle, of, side);
     const Eigen::Index n = climber.count();
     const auto centre = climber.at(VectorXd::Zero(n));
@@ -157,17 +214,19 @@ double greatest(Closing& closing, const Middle& middle, Tape::At of, double side
             x = 2 * random.spare_uniform() - 1;
         starts.push_back(u);
     }
-    double best = centre.value;
+    Climber::Place best = centre;
     for (const auto& start : starts)
-        best = std::max(best, climber.climb(start).value);
-    return best;
+        if (auto top = climber.climb(start); top.value > best.value) best = std::move(top);
+    return model.tape.has_corners() ? climber.along_ridges(std::move(best)).value : best.value;
 }
 
 }
 
-std::optional<stack::Interval> extremes(Closing& closing, const Middle& middle, Tape::At of) {
+std::optional<stack::Interval> extremes(const Model& model, Closing& closing, const Middle& middle,
+                                        Tape::At of) {
     try {
-        return stack::Interval{-greatest(closing, middle, of, -1), greatest(closing, middle, of, 1)};
+        return stack::Interval{-greatest(model, closing, middle, of, -1),
+                               greatest(model, closing, middle, of, 1)};
     } catch (const Open&) {
         return std::nullopt;
     }

@@ -11,6 +11,7 @@ struct Middle {
 Result<Middle> middle_of(const Model& model, Closing& closing);
 
 /// The extremes of a step of the tape over all sizes within their limits; empty where some do not close.
-std::optional<stack::Interval> extremes(Closing& closing, const Middle& middle, Tape::At of);
+std::optional<stack::Interval> extremes(const Model& model, Closing& closing, const Middle& middle,
+                                        Tape::At of);
 
 }

@@ -164,6 +164,12 @@ Tape::At Tape::constant(double value) { return push({.op = Op::constant, .value 
 
 Tape::At Tape::input(std::size_t number) { return push({.op = Op::input, .a = static_cast<At>(number)}); }
 
+bool Tape::has_corners() const {
+    return std::ranges::any_of(steps_, [](const Step& s) {
+        return s.op == Op::absolute || s.op == Op::least || s.op == Op::greatest;
+    });
+}
+
 Tape::At Tape::unary(Op op, At a) {
     if (is_constant(a)) return constant(value_of(op, steps_[a].value, 0));
     return push({.op = op, .a = a, .b = a});

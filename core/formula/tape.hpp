@@ -46,6 +46,7 @@ public:
 
     std::size_t size() const { return steps_.size(); }
     bool is_constant(At at) const { return steps_[at].op == Op::constant; }
+    bool has_corners() const; ///< abs, min or max somewhere
     bool is(At at, double value) const { return is_constant(at) && steps_[at].value == value; }
 
     /// `values`: one a step.

@@ -338,3 +338,60 @@ TEST_CASE("patterns that are none are refused", "[pattern]") {
     CHECK(refused([](Pattern& p) { p.plates[0].hole.nominal_mm = 0; }));
     CHECK(refused([](Pattern& p) { p.fastener.nominal_mm = std::numeric_limits<double>::infinity(); }));
 }
+
+TEST_CASE("three plates against a descent that knows nothing of proofs", "[pattern]") {
+    // Plates and axes walk down the squares of what sticks out; where nothing is left, everything passes.
+    std::mt19937 random(41);
+    std::uniform_real_distribution<double> any(-1, 1);
+    constexpr std::size_t n = 4, plates = 3;
+    const std::array<Point, n> holes{Point(-30, -20), Point(30, -20), Point(30, 20), Point(-30, 20)};
+    int passed = 0, stuck = 0;
+    for (int trial = 0; trial < 60 / one_of; ++trial) {
+        Made made{.holes = n, .plates = plates, .centres = {}, .clearances = {}, .threaded = {}};
+        for (std::size_t p = 0; p < plates; ++p)
+            for (const auto& hole : holes) {
+                made.centres.push_back(hole + 0.2 * Point(any(random), any(random)));
+                made.clearances.push_back(0.1 + 0.05 * any(random));
+            }
+        std::array<Eigen::Vector3d, plates> moves{Eigen::Vector3d::Zero(), Eigen::Vector3d::Zero(),
+                                                  Eigen::Vector3d::Zero()};
+        std::array<Point, n> axes = holes;
+        constexpr double radius = 36;
+        double out = 0;
+        for (int step = 0; step < 40'000; ++step) {
+            out = 0;
+            std::array<Eigen::Vector3d, plates> pull{Eigen::Vector3d::Zero(), Eigen::Vector3d::Zero(),
+                                                     Eigen::Vector3d::Zero()};
+            std::array<Point, n> drawn{Point(0, 0), Point(0, 0), Point(0, 0), Point(0, 0)};
+            for (std::size_t p = 0; p < plates; ++p)
+                for (std::size_t i = 0; i < n; ++i) {
+                    const Point arm = Eigen::Rotation2Dd(moves[p][2] / radius) * made.centre(p, i),
+                                off = axes[i] - arm - moves[p].head<2>();
+                    const double beyond = off.norm() - made.clearance(p, i);
+                    if (beyond <= 0) continue;
+                    out = std::max(out, beyond);
+                    const Point force = beyond * off.normalized();
+                    drawn[i] -= force;
+                    pull[p].head<2>() += force;
+                    pull[p][2] += force.dot(Point(-arm.y(), arm.x())) / radius;
+                }
+            if (out == 0) break;
+            for (std::size_t p = 0; p < plates; ++p)
+                moves[p] += 0.15 * pull[p];
+            for (std::size_t i = 0; i < n; ++i)
+                axes[i] += 0.15 * drawn[i];
+        }
+        std::vector<double> blame(n);
+        CAPTURE(trial, out);
+        const bool fits = fits_several(made, blame);
+        if (out < 1e-9) {
+            ++passed;
+            CHECK(fits);
+        } else if (out > 1e-4) { // it has come to rest, and something sticks out
+            ++stuck;
+            CHECK_FALSE(fits);
+        }
+    }
+    CHECK(passed > 5 / one_of);
+    CHECK(stuck > 5 / one_of);
+}

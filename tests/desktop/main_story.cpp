@@ -113,6 +113,12 @@ TEST_CASE("a fix shows what it would change before it is done", "[window]") {
     CHECK(QTest::qWaitFor([&] { return w.window.is_settled(); }, 60'000));
     CHECK(shown()); // the solids, compared meanwhile, leave the answer where it is
     CHECK(w.project() == before);
+    // An edit takes it away: it told of the project before.
+    w.choose("rail-screws");
+    w.type("thickness:stop-rail", "23");
+    CHECK(w.project() != before);
+    w.settle();
+    CHECK_FALSE(shown());
 }
 
 TEST_CASE("what cannot be is refused with a message and changes nothing", "[window]") {
