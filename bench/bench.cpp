@@ -2,6 +2,7 @@
 // KIND. Prints seconds and a result by which the peers are held to the same work.
 #include "stack/exact.hpp"
 #include "stack/monte_carlo.hpp"
+#include <algorithm>
 #include <chrono>
 #include <cstdio>
 #include <string>
@@ -29,10 +30,18 @@ std::vector<Contributor> ten(const std::string& kind) {
     return chain;
 }
 
+/// Once before the clock starts, as its peer's process has run for a while too: a new process has its threads
+/// on one core at first.  Then the middle of three.
 void monte_carlo(const std::vector<Contributor>& chain) {
-    const auto start = std::chrono::steady_clock::now();
-    const auto drawn = *simulate(chain, {9.8, 10.2}, {.samples = 1'000'000, .seed = 1});
-    std::printf("%.9f %.9f\n", seconds_since(start), drawn.yield);
+    std::vector<double> seconds;
+    double yield = 0;
+    for (int call = 0; call < 4; ++call) {
+        const auto start = std::chrono::steady_clock::now();
+        yield = simulate(chain, {9.8, 10.2}, {.samples = 1'000'000, .seed = 1})->yield;
+        if (call > 0) seconds.push_back(seconds_since(start));
+    }
+    std::ranges::sort(seconds);
+    std::printf("%.9f %.9f\n", seconds[1], yield);
 }
 
 /// The gap beyond which one in 1e9 lies, by bisection before the clock starts; then one tail, timed over many

@@ -1,8 +1,10 @@
 #pragma once
 #include "output.hpp"
+#include "sampling.hpp"
 #include <cstdint>
 #include <optional>
 #include <string>
+#include <vector>
 
 namespace kollema::cli {
 
@@ -31,23 +33,27 @@ Answered taper(const Context& context, const std::string& text);
 struct StackOptions {
     std::string file;
     std::optional<std::string> lower, upper, requirement;
-    std::optional<std::int64_t> samples; ///< else a million, or fewer for a chain of many thousand rows
-    std::string seed = "1";
+    SamplingOptions sampling = {};
 };
 Answered stack(const Context& context, const StackOptions& options);
+/// The same of a file's text.
+Answered stack_of(const Context& context, const StackOptions& options, const Drawing& drawing,
+                  const std::string& text);
 /// The same of a bare assembly: contacts and what scatters in them.
-Answered stack_of_assembly(const Context& context, const StackOptions& options, std::uint64_t seed,
+Answered stack_of_assembly(const Context& context, const StackOptions& options, const Drawing& drawing,
                            const std::string& text);
 /// The same of a formula or of closed loops.
-Answered stack_of_loop(const Context& context, const StackOptions& options, std::uint64_t seed,
+Answered stack_of_loop(const Context& context, const StackOptions& options, const Drawing& drawing,
                        const std::string& text);
 struct PatternOptions {
     std::string file;
-    std::optional<std::int64_t> samples; ///< else a million, or fewer where each takes long
-    std::string seed = "1";
+    SamplingOptions sampling = {};
 };
 /// What share of assemblies of a hole pattern goes together.
 Answered pattern(const PatternOptions& options);
+Answered pattern_of(const PatternOptions& options, const Drawing& drawing, const std::string& text);
+/// The answer of a whole run from what its shares wrote, the same bits.
+Answered merge(const std::vector<std::string>& files);
 /// Freedoms of a mechanism.
 Answered dof(const Context& context, const std::string& file);
 Answered check(const Context& context, const std::string& file, const std::string& fail_on);

@@ -64,7 +64,7 @@ std::string readable(const formula::GapAnswer& a, const formula::Simulated& simu
 
 }
 
-Answered stack_of_loop(const Context& context, const StackOptions& options, std::uint64_t seed,
+Answered stack_of_loop(const Context& context, const StackOptions& options, const Drawing& drawing,
                        const std::string& text) {
     const auto description = file::read_loop(text, options.file);
     if (!description) return tl::unexpected(description.error());
@@ -73,10 +73,8 @@ Answered stack_of_loop(const Context& context, const StackOptions& options, std:
     const auto answer = formula::answer(*model);
     if (!answer) return tl::unexpected(answer.error());
     // With loops a sample costs some microseconds.
-    const std::uint64_t samples = options.samples           ? static_cast<std::uint64_t>(*options.samples)
-                                  : model->unknowns.empty() ? 1'000'000
-                                                            : 200'000;
-    const auto simulated = *formula::simulate(*model, {.samples = samples, .seed = seed});
+    const auto sampling = drawing.sampling(model->unknowns.empty() ? 1'000'000 : 200'000);
+    const auto simulated = *formula::simulate(*model, sampling);
     Json requirements = Json::array(), unknowns = Json::array();
     std::string words;
     for (std::size_t i = 0; i < answer->gaps.size(); ++i) {

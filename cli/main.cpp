@@ -26,6 +26,7 @@ struct Arguments {
                                friction = "0.12";
     std::optional<std::string> tolerance_class, output;
     bool list = false;
+    std::vector<std::string> files;
     cli::StackOptions stack;
     cli::PatternOptions pattern;
     cli::PressOptions press;
@@ -45,6 +46,12 @@ void a_project(CLI::App& app, Arguments& a) {
 void a_strength(CLI::App& app, Arguments& a) {
     app.add_option("NAME", a.first, "Thread such as M10")->required();
     app.add_option("--grade", a.grade, "Grade such as 8.8, A2-70 or \"SAE 5\"")->required();
+}
+
+void a_simulation(CLI::App& app, cli::SamplingOptions& sampling) {
+    app.add_option("--samples", sampling.samples, "Samples of the simulation");
+    app.add_option("--seed", sampling.seed, "Seed of the simulation");
+    app.add_option("--share", sampling.share, "Draw part K of N only, as K/N, and write its sums for merge");
 }
 
 cli::Answered hardware_or_list(const cli::Context& context, const Arguments& a) {
@@ -131,17 +138,20 @@ const Command commands[] = {
          app.add_option("--requirement", stack.requirement, "Only the requirement of this id");
          app.add_option("--lower", stack.lower, "Lower limit of a bare chain");
          app.add_option("--upper", stack.upper, "Upper limit of a bare chain");
-         app.add_option("--samples", stack.samples, "Samples of the simulation");
-         app.add_option("--seed", stack.seed, "Seed of the simulation");
+         a_simulation(app, stack.sampling);
      },
      [](const auto& c, const auto& a) { return cli::stack(c, a.stack); }},
     {"pattern", "Yield of a hole pattern: do all fasteners pass?",
      [](CLI::App& app, Arguments& a) {
          app.add_option("FILE", a.pattern.file, "Holes, plates and fastener as JSON")->required();
-         app.add_option("--samples", a.pattern.samples, "Samples of the simulation");
-         app.add_option("--seed", a.pattern.seed, "Seed of the simulation");
+         a_simulation(app, a.pattern.sampling);
      },
      [](const auto&, const auto& a) { return cli::pattern(a.pattern); }},
+    {"merge", "The answer of a whole run from its shares",
+     [](CLI::App& app, Arguments& a) {
+         app.add_option("FILE", a.files, "What stack or pattern wrote with --share")->required();
+     },
+     [](const auto&, const auto& a) { return cli::merge(a.files); }},
     {"dof", "Freedoms and redundancy of a project or mechanism",
      [](CLI::App& app, Arguments& a) {
          app.add_option("FILE", a.first, "Project, or mechanism as JSON")->required();

@@ -141,18 +141,15 @@ Answered dof(const Context& context, const std::string& file) {
     return answer_of(context, assembly->mechanism);
 }
 
-Answered stack_of_assembly(const Context& context, const StackOptions& options, std::uint64_t seed,
+Answered stack_of_assembly(const Context& context, const StackOptions& options, const Drawing& drawing,
                            const std::string& text) {
     auto assembly = file::read_mechanism(text, options.file);
     if (!assembly) return tl::unexpected(assembly.error());
     const auto effects = contact::effects(*assembly);
     if (!effects) return tl::unexpected(effects.error());
     // Where floats depend on each other a sample costs some microseconds.
-    const bool exact = effects->held.independent();
-    const std::uint64_t samples = options.samples ? static_cast<std::uint64_t>(*options.samples)
-                                  : exact         ? 1'000'000
-                                                  : 200'000;
-    const auto simulated = *contact::simulate(*assembly, *effects, {.samples = samples, .seed = seed});
+    const auto sampling = drawing.sampling(effects->held.independent() ? 1'000'000 : 200'000);
+    const auto simulated = *contact::simulate(*assembly, *effects, sampling);
     Json requirements = Json::array(), misfits = Json::array();
     std::string readable_text;
     for (std::size_t g = 0; g < assembly->gaps.size(); ++g) {

@@ -3,7 +3,7 @@
 #include "file/text_file.hpp"
 #include "output.hpp"
 #include "quantity/format.hpp"
-#include "sampling.hpp"
+#include "share_command.hpp"
 #include <algorithm>
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -34,20 +34,23 @@ std::string readable(const pattern::Pattern& pattern, const pattern::Yield& y, b
 }
 
 Answered pattern(const PatternOptions& options) {
-    if (const auto sound = check_samples(options.samples); !sound) return tl::unexpected(sound.error());
-    const auto seed = seed_of(options.seed);
-    if (!seed) return tl::unexpected(seed.error());
+    const auto drawing = drawing_of(options.sampling);
+    if (!drawing) return tl::unexpected(drawing.error());
     const auto text = file::read_text(options.file);
     if (!text) return tl::unexpected(text.error());
-    const auto pattern = file::read_pattern(*text, options.file);
+    if (!options.sampling.share) return pattern_of(options, *drawing, *text);
+    return share_of(*drawing,
+                    {{"command", "pattern"}, {"file", options.file}, {"unit", "mm"}, {"input", *text}},
+                    [&](const Drawing& noted) { return pattern_of(options, noted, *text); });
+}
+
+Answered pattern_of(const PatternOptions& options, const Drawing& drawing, const std::string& text) {
+    const auto pattern = file::read_pattern(text, options.file);
     if (!pattern) return tl::unexpected(pattern.error());
     // Where the fasteners' axes are sought too, a sample costs some tens of microseconds.
     const bool threaded = std::ranges::any_of(pattern->plates, &pattern::Plate::threaded);
     const bool several = pattern->may_move && pattern->plates.size() > 2 && !threaded;
-    const std::uint64_t samples = options.samples ? static_cast<std::uint64_t>(*options.samples)
-                                  : several       ? 100'000
-                                                  : 1'000'000;
-    const auto y = *pattern::simulate(*pattern, {.samples = samples, .seed = *seed});
+    const auto y = *pattern::simulate(*pattern, drawing.sampling(several ? 100'000 : 1'000'000));
     const bool always = pattern::always_fits(*pattern);
     Json governing = Json::array();
     for (const auto& g : y.governing)

@@ -1,14 +1,17 @@
 #include "assembly/placement.hpp"
 #include "assembly/requirement_result.hpp"
+#include "assembly/typed_chain_result.hpp"
 #include "commands.hpp"
 #include "file/chain_csv.hpp"
 #include "file/loop_json.hpp"
 #include "file/mechanism_json.hpp"
 #include "file/project_file.hpp"
+#include "file/text_file.hpp"
+#include "file/typed_table.hpp"
 #include "gap_report.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/printable.hpp"
-#include "sampling.hpp"
+#include "share_command.hpp"
 #include "stack/monte_carlo.hpp"
 #include <algorithm>
 #include <filesystem>
@@ -118,6 +121,23 @@ Result<std::optional<double>> limit(const Context& context, const std::optional<
     return std::optional(context.length(*mm));
 }
 
+/// Rows in the unit of the answer: the contract's CSV, or cells as a person types them.
+Result<std::vector<stack::Contributor>> chain_of(const Context& context, const std::string& text,
+                                                 const std::string& file) {
+    if (!file::is_typed_table(text)) return file::read_chain(text, file);
+    const auto rows = file::read_typed_table(text, file);
+    if (!rows) return tl::unexpected(rows.error());
+    auto chain = stack::read_rows(*rows, {.bare = context.unit});
+    if (!chain) {
+        chain.error().what = file + ", " + chain.error().what;
+        return chain;
+    }
+    for (auto& c : *chain)
+        for (double* mm : {&c.nominal, &c.plus, &c.minus})
+            *mm = context.length(*mm);
+    return chain;
+}
+
 Result<std::vector<Question>> bare_chain(const Context& context, const StackOptions& options,
                                          const std::string& text) {
     if (options.requirement)
@@ -128,7 +148,7 @@ Result<std::vector<Question>> bare_chain(const Context& context, const StackOpti
     const auto lower = limit(context, options.lower), upper = limit(context, options.upper);
     if (!lower) return tl::unexpected(lower.error());
     if (!upper) return tl::unexpected(upper.error());
-    auto chain = file::read_chain(text, options.file);
+    auto chain = chain_of(context, text, options.file);
     if (!chain) return tl::unexpected(chain.error());
     const stack::Limits limits{*lower, *upper};
     if (auto sound = stack::validate(*chain, limits); !sound) return tl::unexpected(sound.error());
@@ -158,6 +178,24 @@ std::string_view kind_name(assembly::LinkKind kind) {
     return "play";
 }
 
+/// A typed chain is told as a gap whose contributors are all sizes.
+GapReport report_of(const TypedChain& chain, const assembly::TypedChainResult& result,
+                    const stack::MonteCarlo& drawn) {
+    GapReport report{.id = chain.id.text,
+                     .name = chain.name,
+                     .limits = result.limits,
+                     .answer = {.nominal = result.nominal,
+                                .worst_case = result.worst_case,
+                                .rss = result.rss,
+                                .distribution = result.distribution,
+                                .contributions = result.contributions},
+                     .drawn = drawn,
+                     .remarks = {}};
+    for (const auto& c : result.chain)
+        report.of.push_back({"dimension", c.distribution});
+    return report;
+}
+
 GapReport report_of(const Requirement& r, const assembly::RequirementResult& result,
                     const assembly::Drawn& drawn) {
     GapReport report{.id = r.id.text,
@@ -178,7 +216,7 @@ GapReport report_of(const Requirement& r, const assembly::RequirementResult& res
     return report;
 }
 
-Answered of_project(const Context& context, const StackOptions& options, std::uint64_t seed,
+Answered of_project(const Context& context, const StackOptions& options, const Drawing& drawing,
                     const std::string& text) {
     if (const auto sound = without_limits(options); !sound) return tl::unexpected(sound.error());
     const auto project = file::from_json(text, options.file);
@@ -191,10 +229,8 @@ Answered of_project(const Context& context, const StackOptions& options, std::ui
         if (options.requirement && r.id.text != *options.requirement) continue;
         const auto result = assembly::evaluate(*project, *placement, r);
         if (!result) return tl::unexpected(result.error());
-        const std::uint64_t samples = options.samples ? static_cast<std::uint64_t>(*options.samples)
-                                      : result->exact ? 1'000'000
-                                                      : 200'000;
-        const auto drawn = *assembly::simulate(*result, {.samples = samples, .seed = seed});
+        const auto drawn =
+            *assembly::simulate(*result, drawing.sampling(result->exact ? 1'000'000 : 200'000));
         const auto report = scaled(report_of(r, *result, drawn), context.length(1));
         Json one = json(report);
         one["resting"] = name(r.resting);
@@ -205,6 +241,25 @@ Answered of_project(const Context& context, const StackOptions& options, std::ui
                  pairs({{"fasteners rest", std::string(name(r.resting))},
                         {"decided by", printable(result->decided_because)},
                         {"verdict", result->met ? "kept" : "missed"}});
+    }
+    for (const auto& chain : project->chains) {
+        if (options.requirement && chain.id.text != *options.requirement) continue;
+        const auto result = assembly::evaluate(chain, project->workshop);
+        if (!result) {
+            Failure failure = result.error();
+            failure.what = chain.name + ", " + failure.what;
+            return tl::unexpected(failure);
+        }
+        const auto drawn = *stack::simulate(result->chain, result->limits,
+                                            drawing.sampling(usual_samples(result->chain.size())));
+        const auto report = scaled(report_of(chain, *result, drawn), context.length(1));
+        Json one = json(report);
+        one["decided_by"] = result->verdict.because;
+        one["met"] = result->verdict.met;
+        requirements.push_back(std::move(one));
+        words += (words.empty() ? "" : "\n") + readable(context, report) +
+                 pairs({{"decided by", printable(result->verdict.because)},
+                        {"verdict", result->verdict.met ? "kept" : "missed"}});
     }
     if (options.requirement && requirements.empty())
         return fail({.what = *options.requirement,
@@ -218,30 +273,38 @@ Answered of_project(const Context& context, const StackOptions& options, std::ui
 }
 
 Answered stack(const Context& context, const StackOptions& options) {
-    if (const auto sound = check_samples(options.samples); !sound) return tl::unexpected(sound.error());
-    const auto seed = seed_of(options.seed);
-    if (!seed) return tl::unexpected(seed.error());
+    const auto drawing = drawing_of(options.sampling);
+    if (!drawing) return tl::unexpected(drawing.error());
     const auto text = file::read_text(options.file);
     if (!text) return tl::unexpected(text.error());
-    if (file::is_mechanism(*text)) {
+    if (!options.sampling.share) return stack_of(context, options, *drawing, *text);
+    Json question{{"command", "stack"}, {"file", options.file}, {"unit", context.symbol()}, {"input", *text}};
+    for (const auto& [key, value] : {std::pair{"lower", options.lower}, std::pair{"upper", options.upper},
+                                     std::pair{"requirement", options.requirement}})
+        if (value) question[key] = *value;
+    return share_of(*drawing, std::move(question),
+                    [&](const Drawing& noted) { return stack_of(context, options, noted, *text); });
+}
+
+Answered stack_of(const Context& context, const StackOptions& options, const Drawing& drawing,
+                  const std::string& text) {
+    if (file::is_mechanism(text)) {
         if (const auto sound = without_limits(options); !sound) return tl::unexpected(sound.error());
-        return stack_of_assembly(context, options, *seed, *text);
+        return stack_of_assembly(context, options, drawing, text);
     }
-    if (file::is_loop(*text)) {
+    if (file::is_loop(text)) {
         if (const auto sound = without_limits(options); !sound) return tl::unexpected(sound.error());
-        return stack_of_loop(context, options, *seed, *text);
+        return stack_of_loop(context, options, drawing, text);
     }
-    const auto first = text->find_first_not_of(" \t\r\n\xEF\xBB\xBF");
-    if (first != std::string::npos && (*text)[first] == '{')
-        return of_project(context, options, *seed, *text);
-    auto questions = bare_chain(context, options, *text);
+    const auto first = text.find_first_not_of(" \t\r\n\xEF\xBB\xBF");
+    if (first != std::string::npos && text[first] == '{') return of_project(context, options, drawing, text);
+    auto questions = bare_chain(context, options, text);
     if (!questions) return tl::unexpected(questions.error());
     auto replies = std::make_shared<std::vector<Reply>>();
     bool finite = true;
     for (auto& question : *questions) {
-        const std::uint64_t samples = options.samples ? static_cast<std::uint64_t>(*options.samples)
-                                                      : usual_samples(question.chain.size());
-        replies->push_back(reply_to(std::move(question), {.samples = samples, .seed = *seed}));
+        const auto sampling = drawing.sampling(usual_samples(question.chain.size()));
+        replies->push_back(reply_to(std::move(question), sampling));
         finite = finite && all_finite(replies->back().head);
     }
     Answer answer(

@@ -1,4 +1,5 @@
 #include "gap_view.hpp"
+#include "gap_curve.hpp"
 #include "plot_style.hpp"
 #include "presenter/requirements.hpp"
 #include "presenter/text.hpp"
@@ -248,6 +249,13 @@ void GapView::show_gaps(const Project& project, const Results* results, LengthUn
     show_chosen();
 }
 
+void GapView::choose(const RequirementId& requirement) {
+    for (std::size_t i = 0; i < gaps_.size(); ++i)
+        if (gaps_[i]->id == requirement) requirement_->setCurrentIndex(static_cast<int>(i));
+    chosen_ = requirement;
+    show_chosen();
+}
+
 void GapView::set_outdated(bool outdated) {
     outdated_ = outdated;
     show_chosen();
@@ -327,74 +335,7 @@ void GapView::show_numbers(const GapResult& gap) {
 
 void GapView::show_curve(const GapResult& gap) {
     const auto& r = **gap.result;
-    const Theme& t = theme();
-    const auto limits = r.limits;
-    QColor miss = t.error, hit = t.good;
-    miss.setAlphaF(0.75F);
-    hit.setAlphaF(0.35F);
-    const auto add_area = [&](std::optional<double> lower, std::optional<double> upper, const QBrush& brush) {
-        auto* area = plot_->addGraph();
-        for (const auto& p : gap.curve)
-            if ((!lower || p.gap_mm >= *lower) && (!upper || p.gap_mm <= *upper))
-                area->addData(shown(p.gap_mm), p.density);
-        area->setPen(QPen(t.ink, 1.4));
-        area->setBrush(brush);
-    };
-    if (limits.lower)
-        add_area({}, limits.lower,
-                 QBrush(miss, Qt::DiagCrossPattern)); // hatched: misses, also without colour
-    if (limits.upper) add_area(limits.upper, {}, QBrush(miss, Qt::DiagCrossPattern));
-    add_area(limits.lower, limits.upper, hit);
-    double top = 0;
-    for (const auto& p : gap.curve)
-        top = std::max(top, p.density);
-    double from = gap.curve.empty() ? r.nominal - 0.1 : gap.curve.front().gap_mm;
-    double to = gap.curve.empty() ? r.nominal + 0.1 : gap.curve.back().gap_mm;
-    const auto text = [&](double x, double y, const QString& words, Qt::Alignment align,
-                          const QColor& colour) {
-        auto* item = new QCPItemText(plot_);
-        item->position->setCoords(x, y);
-        item->setText(words);
-        item->setColor(colour);
-        item->setFont(QFont(font().family(), 8));
-        item->setPositionAlignment(align);
-    };
-    for (const auto& limit : {limits.lower, limits.upper})
-        if (limit) {
-            from = std::min(from, *limit);
-            to = std::max(to, *limit);
-        }
-    // Their names stand between the limits, or outside where there is no room.
-    const bool narrow = limits.lower && limits.upper && *limits.upper - *limits.lower < 0.4 * (to - from);
-    for (const auto& limit : {limits.lower, limits.upper}) {
-        if (!limit) continue;
-        auto* line = new QCPItemLine(plot_);
-        line->start->setCoords(shown(*limit), 0);
-        line->end->setCoords(shown(*limit), top * 1.12);
-        line->setPen(QPen(t.error, 1.8));
-        const bool lower = limit == limits.lower;
-        text(shown(*limit), top * 1.13,
-             QString("%1 %2").arg(lower ? "at least" : "at most", qt(plain(shown(*limit), 7))),
-             Qt::AlignBottom | (lower != narrow ? Qt::AlignLeft : Qt::AlignRight), t.error);
-    }
-    const auto bar = [&](const stack::Interval& interval, double y, const QString& name) {
-        auto* line = new QCPItemLine(plot_);
-        line->start->setCoords(shown(interval.min), y);
-        line->end->setCoords(shown(interval.max), y);
-        line->setHead(QCPLineEnding(QCPLineEnding::esBar, 7, 7));
-        line->setTail(QCPLineEnding(QCPLineEnding::esBar, 7, 7));
-        line->setPen(QPen(t.faint, 1.4));
-        text(shown((interval.min + interval.max) / 2), y, name, Qt::AlignBottom | Qt::AlignHCenter, t.faint);
-        from = std::min(from, interval.min);
-        to = std::max(to, interval.max);
-    };
-    bar(r.rss, -0.22 * top, "root sum square");
-    if (r.worst_case) bar(*r.worst_case, -0.5 * top, "worst case");
-    const double margin = 0.03 * (to - from);
-    plot_->xAxis->setRange(shown(from - margin), shown(to + margin));
-    plot_->yAxis->setRange(-0.6 * top, 1.32 * top);
-    plot_->xAxis->setLabel(qt(fmt::format("gap ({})", symbol(unit_))));
-    plot_->replot();
+    draw_gap_curve(*plot_, {gap.curve, r.limits, r.worst_case, r.rss, r.nominal}, unit_);
 }
 
 void GapView::show_contributions(const GapResult& gap) {

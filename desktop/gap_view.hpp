@@ -20,6 +20,7 @@ public:
     void show_gaps(const Project& project, const Results* results, LengthUnit unit);
     void set_outdated(bool outdated);
     const RequirementId& chosen() const { return chosen_; }
+    void choose(const RequirementId& requirement);
     void restyle(); ///< after a change of theme
 
 signals:

@@ -2,6 +2,7 @@
 #include "assembly_view.hpp"
 #include "cut_dialog.hpp"
 #include "edit/bench_edits.hpp"
+#include "edit/chain_edits.hpp"
 #include "edit/edits.hpp"
 #include "edit/feature_edits.hpp"
 #include "figure_strip.hpp"
@@ -19,6 +20,7 @@
 #include "presenter/text.hpp"
 #include "quantity/expression.hpp"
 #include "section_view.hpp"
+#include "stacks_view.hpp"
 #include "theme.hpp"
 #include "working_dialog.hpp"
 #include <QApplication>
@@ -57,6 +59,7 @@ MainWindow::MainWindow()
       findings_(new FindingsView),
       gap_(new GapView),
       assembly_(new AssemblyView),
+      stacks_(new StacksView),
       bench_(new FitBench),
       hardware_(new HardwareFinder),
       views_(new QStackedWidget),
@@ -70,6 +73,7 @@ MainWindow::MainWindow()
     build_actions();
     connect_panels();
     connect_bench();
+    connect_stacks();
     set_dark(false);
     section_->show_message("Cutting the section …");
     update_title();
@@ -82,11 +86,12 @@ MainWindow::~MainWindow() {
     section_watcher_.waitForFinished();
     for (QObject* panel :
          {static_cast<QObject*>(strip_), static_cast<QObject*>(gap_), static_cast<QObject*>(map_),
-          static_cast<QObject*>(bench_), static_cast<QObject*>(hardware_), static_cast<QObject*>(assembly_)})
+          static_cast<QObject*>(bench_), static_cast<QObject*>(hardware_), static_cast<QObject*>(assembly_),
+          static_cast<QObject*>(stacks_)})
         panel->disconnect(this);
 }
 
-/// Three views of one project; a message line below them serves all.
+/// Several views of one project; a message line below them serves all.
 void MainWindow::build_panels() {
     auto* row = new QWidget;
     auto* buttons = new QHBoxLayout(row);
@@ -95,6 +100,7 @@ void MainWindow::build_panels() {
     int index = 0;
     for (const auto& [name, meaning] : {std::pair{"Joints", "What holds what, its sections and gaps (F2)"},
                                         {"Assembly", "The parts in space; joints made by pointing (F5)"},
+                                        {"Stacks", "Chains of sizes, typed or of the assembly (F9)"},
                                         {"Fit bench", "Zones, play, press fits, bearing seats (F3)"},
                                         {"Hardware", "Screws, pins, rings, keys, bearings (F4)"}}) {
         auto* button = new QToolButton;
@@ -116,6 +122,7 @@ void MainWindow::build_panels() {
     }
     views_->addWidget(build_joints_view());
     views_->addWidget(assembly_);
+    views_->addWidget(stacks_);
     views_->addWidget(bench_);
     views_->addWidget(hardware_);
     auto* whole = new QWidget;
@@ -282,8 +289,37 @@ void MainWindow::connect_bench() {
             });
 }
 
+void MainWindow::connect_stacks() {
+    const auto take = [this](const QString& text, Result<Project> after) {
+        return document_.apply(text, std::move(after));
+    };
+    connect(stacks_, &StacksView::chain_wished, this, [this, take](const QString& what, const TypedChain& c) {
+        take(what, edit::change_chain(document_.project(), c));
+    });
+    connect(stacks_, &StacksView::new_chain_wished, this, &MainWindow::new_chain);
+    connect(stacks_, &StacksView::chain_unwished, this, [this, take](const ChainId& id) {
+        take("Take the chain out", edit::remove_chain(document_.project(), id));
+    });
+    connect(stacks_, &StacksView::gap_looked_for, this, [this](const RequirementId& id) {
+        show_view(joints_view);
+        gap_->choose(id);
+    });
+    connect(stacks_, &StacksView::refused, this, &MainWindow::refuse);
+}
+
+void MainWindow::new_chain() {
+    show_view(stacks_view);
+    TypedChain chain{.id = {}, .name = fmt::format("Chain {}", document_.project().chains.size() + 1)};
+    chain.unit = unit_;
+    const auto after = edit::add_chain(document_.project(), chain);
+    if (!document_.apply("New chain", after)) return;
+    stacks_->choose(after->chains.back().id);
+    stacks_->edit_first_empty_cell();
+}
+
 void MainWindow::show_project() {
     refusal_->hide();
+    stacks_->show_project(document_.snapshot(), document_.results(), unit_);
     bench_->show_project(document_.project(), unit_);
     hardware_->show_workshop(document_.project().workshop, unit_);
     map_->show_project(document_.snapshot(), document_.shared_results());
@@ -300,6 +336,7 @@ void MainWindow::show_results() {
     show_findings();
     findings_->set_outdated(false);
     gap_->show_gaps(document_.project(), &results, unit_);
+    stacks_->show_project(document_.snapshot(), &results, unit_);
     section_->set_outdated(false);
     show_joint(map_->chosen());
     show_joints_menu();
@@ -308,7 +345,8 @@ void MainWindow::show_results() {
 }
 
 bool MainWindow::is_settled() const {
-    if (!document_.up_to_date() || document_.is_comparing_solids() || section_watcher_.isRunning())
+    if (!document_.up_to_date() || document_.is_comparing_solids() || section_watcher_.isRunning() ||
+        stacks_->is_computing())
         return false;
     return views_->currentIndex() != assembly_view || !assembly_->picture().is_building();
 }
@@ -393,6 +431,7 @@ void MainWindow::refuse(const QString& why) {
     strip_->show_figures(figures_of(document_.project(), map_->chosen(), unit_));
     if (document_.results()) gap_->show_gaps(document_.project(), document_.results(), unit_);
     bench_->restyle();
+    stacks_->restyle();
 }
 
 void MainWindow::tell(const QStringList& lines) {
@@ -466,6 +505,7 @@ void MainWindow::set_unit(LengthUnit unit) {
     if (document_.results()) show_findings();
     gap_->show_gaps(document_.project(), document_.results(), unit_);
     bench_->show_project(document_.project(), unit_);
+    stacks_->show_project(document_.snapshot(), document_.results(), unit_);
     hardware_->show_workshop(document_.project().workshop, unit_);
 }
 
@@ -474,6 +514,7 @@ void MainWindow::set_dark(bool dark) {
     dark_->setChecked(dark);
     gap_->restyle();
     bench_->restyle();
+    stacks_->restyle();
     update();
 }
 

@@ -22,6 +22,7 @@ class GapView;
 class HardwareFinder;
 class JointMap;
 class SectionView;
+class StacksView;
 
 /// The window: joint map, section with its figures, findings, and the required gap; all of them show the
 /// document.
@@ -34,7 +35,7 @@ public:
     bool open_file(const QString& path); ///< false, with a message, when it cannot be read
     void open_demo();
     Document& document() { return document_; }
-    enum View { joints_view, assembly_view, bench_view, hardware_view };
+    enum View { joints_view, assembly_view, stacks_view, bench_view, hardware_view };
     void show_view(View view);
     bool is_settled() const; ///< everything that the shown view computes is there
 
@@ -53,6 +54,8 @@ private:
                         auto call);
     void connect_panels();
     void connect_bench();
+    void connect_stacks();
+    void new_chain();
     QWidget* build_joints_view();
 
     TakeProject take_edits();
@@ -104,6 +107,7 @@ private:
     FindingsView* findings_;
     GapView* gap_;
     AssemblyView* assembly_;
+    StacksView* stacks_;
     FitBench* bench_;
     HardwareFinder* hardware_;
     QStackedWidget* views_;

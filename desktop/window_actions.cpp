@@ -87,6 +87,8 @@ void MainWindow::build_edit_menu() {
                "screw dowel pin bearing key ring joint new point", [this] { start_joining(); });
     add_action(menu, "Require a &gap…", QKeySequence("Ctrl+G"), "requirement limits stack new",
                [this] { ask_for_gap(this, document_.project(), unit_, take_edits()); });
+    add_action(menu, "&Type a chain", QKeySequence("Ctrl+Shift+G"), "stack tolerance sizes table new",
+               [this] { new_chain(); });
 }
 
 void MainWindow::build_view_menu() {
@@ -98,6 +100,8 @@ void MainWindow::build_view_menu() {
                [this] { show_view(bench_view); });
     add_action(menu, "&Assembly", QKeySequence("F5"), "view space three dimensions parts turn point join",
                [this] { show_view(assembly_view); });
+    add_action(menu, "&Stacks", QKeySequence("F9"), "view chains tolerance gap requirement worst case",
+               [this] { show_view(stacks_view); });
     add_action(menu, "&Hardware", QKeySequence("F4"), "view screws nuts pins rings keys bearings catalogue",
                [this] { show_view(hardware_view); });
     menu->addSeparator();

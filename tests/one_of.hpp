@@ -3,7 +3,7 @@
 namespace kollema::test {
 
 /// Sanitizers make long trials take many times as long: there one of so many is run.
-#ifdef __SANITIZE_ADDRESS__
+#ifdef KOLLEMA_SANITIZED
 inline constexpr int one_of = 4;
 #else
 inline constexpr int one_of = 1;

@@ -6,15 +6,6 @@
 namespace kollema::assembly {
 namespace {
 
-/// Worst case for short chains: with so few that scatter their extremes do meet.
-constexpr std::size_t short_chain = 4;
-
-bool within(const std::optional<stack::Interval>& gap, const stack::Limits& limits) {
-    constexpr double rounding = 1e-9;
-    return gap && (!limits.lower || gap->min >= *limits.lower - rounding) &&
-           (!limits.upper || gap->max <= *limits.upper + rounding);
-}
-
 /// What scatters, the floats of a joint as one.
 std::size_t scattering(const Chain& chain) {
     std::set<JointId> joints;
@@ -30,19 +21,12 @@ std::size_t scattering(const Chain& chain) {
 }
 
 void decide(RequirementResult& result, const Requirement& requirement) {
-    const bool automatic = requirement.decided_by == DecidedBy::automatic;
-    const std::size_t count = scattering(result.chain);
-    result.decided_by_worst_case =
-        automatic ? count <= short_chain : requirement.decided_by == DecidedBy::worst_case;
-    const std::string rule = result.decided_by_worst_case ? "worst case"
-                                                          : fmt::format("statistics at a yield of {}",
-                                                                        plain(requirement.yield_wanted));
-    result.decided_because = !automatic
-                                 ? rule + ", as the requirement says"
-                                 : fmt::format("{}: {} that scatter, worst case up to {} (common practice)",
-                                               rule, count, short_chain);
-    result.met = result.decided_by_worst_case ? within(result.worst_case, result.limits)
-                                              : result.distribution.yield >= requirement.yield_wanted;
+    const auto verdict =
+        stack::judge(requirement.decided_by, requirement.yield_wanted, scattering(result.chain),
+                     result.worst_case, result.limits, result.distribution.yield);
+    result.decided_by_worst_case = verdict.by_worst_case;
+    result.decided_because = verdict.because;
+    result.met = verdict.met;
 }
 
 Working working_of(const RequirementResult& result) {

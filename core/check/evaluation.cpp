@@ -153,8 +153,8 @@ private:
 
     void look_at_all() {
         const Snapshot snapshot{project_, done_.placement, done_.gaps};
-        for (const auto rule :
-             {patterns_apart, collisions, loose_parts, mixed_systems, requirement_met, not_in_stock})
+        for (const auto rule : {patterns_apart, collisions, loose_parts, mixed_systems, requirement_met,
+                                chains_met, not_in_stock})
             add(rule(snapshot));
     }
 

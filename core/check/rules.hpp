@@ -20,6 +20,7 @@ Findings collisions(const Snapshot& snapshot);      ///< two pieces of hardware 
 Findings loose_parts(const Snapshot& snapshot);     ///< parts that no joint reaches
 Findings mixed_systems(const Snapshot& snapshot);   ///< metric and inch hardware in one part
 Findings requirement_met(const Snapshot& snapshot); ///< a gap outside its limits, or without a chain
+Findings chains_met(const Snapshot& snapshot); ///< a typed chain outside its limits, or that cannot be read
 Findings
 not_in_stock(const Snapshot& snapshot); ///< hardware that the workshop does not keep, if it keeps some
 

@@ -49,11 +49,41 @@ struct Plan {
     std::optional<Bins> bins;
 };
 
+/// What one block finds; as sums in this order.
 struct Counts {
+    double count = 0, left_out = 0;
+    std::vector<double> apart, bins; ///< `apart` by group
     std::vector<stack::Tally> gaps;
-    std::vector<std::uint64_t> apart; ///< by group
-    std::vector<std::uint64_t> bins;
-    std::uint64_t left_out = 0;
+
+    explicit Counts(const Plan& plan)
+        : apart(plan.ties.size()),
+          bins(plan.bins ? plan.bins->count : 0),
+          gaps(plan.low.size()) {}
+
+    std::size_t size() const { return 2 + apart.size() + bins.size() + stack::Tally::size * gaps.size(); }
+
+    void add_to(std::span<double> sums) const {
+        sums[0] += count;
+        sums[1] += left_out;
+        for (std::size_t i = 0; i < apart.size(); ++i)
+            sums[2 + i] += apart[i];
+        for (std::size_t i = 0; i < bins.size(); ++i)
+            sums[2 + apart.size() + i] += bins[i];
+        for (std::size_t g = 0; g < gaps.size(); ++g)
+            gaps[g].add_to(sums.subspan(2 + apart.size() + bins.size() + g * stack::Tally::size));
+    }
+
+    void take(std::span<const double> sums) {
+        count = sums[0];
+        left_out = sums[1];
+        for (std::size_t i = 0; i < apart.size(); ++i)
+            apart[i] = sums[2 + i];
+        for (std::size_t i = 0; i < bins.size(); ++i)
+            bins[i] = sums[2 + apart.size() + i];
+        for (std::size_t g = 0; g < gaps.size(); ++g)
+            gaps[g] =
+                stack::Tally::from(sums.subspan(2 + apart.size() + bins.size() + g * stack::Tally::size));
+    }
 };
 
 Plan plan_of(const Toleranced& assembly, const Effects& effects) {
@@ -105,9 +135,11 @@ Plan plan_of(const Toleranced& assembly, const Effects& effects) {
 /// Draws one block's assemblies.
 class BlockRun {
 public:
-    BlockRun(const Plan& plan, std::uint64_t seed, std::uint64_t block)
+    BlockRun(const Plan& plan, const stack::Sampling& sampling, const stack::Block& block)
         : plan_(plan),
-          random_(seed, block),
+          block_(block),
+          random_(sampling.seed, block.number, sampling.instructions),
+          counts_(plan),
           radius_(plan.assembly.behaviour.size(), 0) {
         for (const auto& held_block : plan.effects.held.all)
             floats_.emplace_back(Vector::Zero(held_block.floating.matrix.rows()));
@@ -119,29 +151,30 @@ public:
             cleared_.push_back(c);
             clearances_.push_back({stack::moments(clearance->size).mean, stack::draw_of(clearance->size)});
         }
-        counts_.gaps.resize(plan.assembly.gaps.size());
-        counts_.apart.resize(plan.ties.size());
-        counts_.bins.resize(plan.bins ? plan.bins->count : 0);
     }
 
-    Counts run(std::uint64_t samples) {
-        for (std::uint64_t done = 0; done < samples; done += batch) {
-            const auto count = static_cast<std::size_t>(std::min<std::uint64_t>(batch, samples - done));
+    void run(std::span<double> sums) {
+        for (std::uint64_t done = 0; done < block_.samples; done += batch) {
+            const auto count =
+                static_cast<std::size_t>(std::min<std::uint64_t>(batch, block_.samples - done));
             for (auto* drawn : {&sizes_, &clearances_})
                 for (auto& d : *drawn)
                     d.fill(random_, count);
-            for (std::size_t i = 0; i < count; ++i)
+            for (std::size_t i = 0; i < count; ++i) {
+                if (block_.stopped) return;
                 one(i);
+            }
         }
-        return std::move(counts_);
+        counts_.add_to(sums);
     }
 
 private:
     void one(std::size_t i) {
+        counts_.count += 1;
         for (std::size_t k = 0; k < cleared_.size(); ++k)
             radius_[cleared_[k]] = stack::radius_of(clearances_[k].values[i]);
         if (!place(i)) {
-            ++counts_.left_out;
+            counts_.left_out += 1;
             return;
         }
         for (std::size_t g = 0; g < counts_.gaps.size(); ++g) {
@@ -155,7 +188,7 @@ private:
         const auto& bins = *plan_.bins;
         const double share = (value - bins.range.min) / (bins.range.max - bins.range.min);
         if (share >= 0 && share < 1)
-            ++counts_.bins[static_cast<std::size_t>(share * static_cast<double>(bins.count))];
+            counts_.bins[static_cast<std::size_t>(share * static_cast<double>(bins.count))] += 1;
     }
 
     bool place(std::size_t i) {
@@ -171,7 +204,7 @@ private:
         bool all = true;
         for (std::size_t t = 0; t < plan_.ties.size(); ++t) // each touches its own rows only
             if (!plan_.ties[t].place.draw(random_, radius_, floats_[plan_.ties[t].block])) {
-                ++counts_.apart[t];
+                counts_.apart[t] += 1;
                 all = false;
             }
         for (const auto& alone : plan_.alone) {
@@ -196,12 +229,13 @@ private:
     }
 
     const Plan& plan_;
+    const stack::Block& block_;
     stack::RandomBlock random_;
+    Counts counts_;
     std::vector<Drawn> sizes_, clearances_;
     std::vector<std::size_t> cleared_; ///< contact of each clearance
     std::vector<double> radius_;       ///< by contact
     std::vector<Vector> floats_;       ///< by block
-    Counts counts_;
 };
 
 }
@@ -211,38 +245,27 @@ std::optional<Simulated> simulate(const Toleranced& assembly, const Effects& eff
                                   const std::optional<Bins>& bins) {
     Plan plan = plan_of(assembly, effects);
     plan.bins = bins;
-    std::vector<Counts> blocks((sampling.samples + stack::samples_a_block - 1) / stack::samples_a_block);
-    const bool done =
-        stack::for_every_block(sampling, keep_going, [&](std::uint64_t block, std::uint64_t samples) {
-            blocks[block] = BlockRun(plan, sampling.seed, block).run(samples);
-        });
-    if (!done) return std::nullopt;
-    Counts total{.gaps = std::vector<stack::Tally>(assembly.gaps.size()),
-                 .apart = std::vector<std::uint64_t>(plan.ties.size()),
-                 .bins = std::vector<std::uint64_t>(bins ? bins->count : 0)};
-    for (const auto& block : blocks) {
-        for (std::size_t g = 0; g < total.gaps.size(); ++g)
-            total.gaps[g] += block.gaps[g];
-        for (std::size_t t = 0; t < total.apart.size(); ++t)
-            total.apart[t] += block.apart[t];
-        for (std::size_t i = 0; i < total.bins.size(); ++i)
-            total.bins[i] += block.bins[i];
-        total.left_out += block.left_out;
-    }
-    Simulated all{.left_out = total.left_out, .groups = plan.groups, .bins = total.bins};
+    Counts total(plan);
+    const auto sums = stack::gather(sampling, keep_going, total.size(),
+                                    [&](const stack::Block& block, std::span<double> of_block) {
+                                        BlockRun(plan, sampling, block).run(of_block);
+                                    });
+    if (!sums) return std::nullopt;
+    total.take(*sums);
+    Simulated all{.left_out = static_cast<std::uint64_t>(total.left_out), .groups = plan.groups};
+    for (const double count : total.bins)
+        all.bins.push_back(static_cast<std::uint64_t>(count));
     for (std::size_t g = 0; g < total.gaps.size(); ++g) {
         const auto& tally = total.gaps[g];
         const auto moments = tally.moments(effects.gaps[g].nominal);
-        const double n = std::max<double>(1, static_cast<double>(tally.count));
-        all.gaps.push_back(
-            {sampling.samples, sampling.seed, moments.mean, moments.sigma,
-             static_cast<double>(tally.inside) / n,
-             tally.count > 0 ? stack::wilson95(tally.inside, tally.count) : stack::Interval{0, 1}});
-        all.below.push_back(static_cast<double>(tally.below) / n);
-        all.above.push_back(static_cast<double>(tally.above) / n);
+        const double n = std::max(1.0, tally.count);
+        all.gaps.push_back({sampling.samples, sampling.seed, moments.mean, moments.sigma, tally.inside / n,
+                            tally.count > 0 ? stack::wilson95(tally.inside, n) : stack::Interval{0, 1}});
+        all.below.push_back(tally.below / n);
+        all.above.push_back(tally.above / n);
     }
-    for (const auto apart : total.apart)
-        all.together.push_back(1 - static_cast<double>(apart) / static_cast<double>(sampling.samples));
+    for (const double apart : total.apart)
+        all.together.push_back(1 - apart / std::max(1.0, total.count));
     return all;
 }
 

@@ -55,8 +55,13 @@ struct SetHoleDistances {
     double half_mm = 0;
     bool operator==(const SetHoleDistances&) const = default;
 };
+/// A typed chain in the place of the one of its id.
+struct ChangeChain {
+    TypedChain chain;
+    bool operator==(const ChangeChain&) const = default;
+};
 using Change = std::variant<SetParameter, SetThickness, MatchHole, SetPlaces, AddJoint, RemoveJoint,
-                            SetHoleDistances, SetBodySize>;
+                            SetHoleDistances, SetBodySize, ChangeChain>;
 
 /// All changes as one edit: what stands between them need not be possible by itself.
 Edited apply(const Project& project, const std::vector<Change>& changes);

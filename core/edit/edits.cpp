@@ -106,7 +106,7 @@ std::string new_id(const Project& project, const std::string& name) {
     if (stem.empty()) stem = "item";
     const auto taken = [&](const std::string& id) {
         return find(project, PartId{id}) || find(project, InstanceId{id}) || find(project, JointId{id}) ||
-               find(project, RequirementId{id}) || find(project, PairId{id});
+               find(project, RequirementId{id}) || find(project, PairId{id}) || find(project, ChainId{id});
     };
     std::string id = stem;
     for (int n = 2; taken(id); ++n)
@@ -378,6 +378,13 @@ struct Make {
     Result<void> operator()(const RemoveJoint& c) const {
         if (erase_if(after.joints, [&](const Joint& j) { return j.id == c.joint; }) == 0)
             return unknown("joint", c.joint.text);
+        return {};
+    }
+    Result<void> operator()(const ChangeChain& c) const {
+        if (auto found = defect_of(c.chain)) return fail(*found);
+        TypedChain* same = after.chains.find(c.chain.id);
+        if (!same) return unknown("chain", c.chain.id.text);
+        *same = c.chain;
         return {};
     }
 };

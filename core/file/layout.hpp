@@ -32,6 +32,7 @@ inline constexpr Words<Resting, 4> restings{{{Resting::chance, "chance"},
                                              {Resting::centred, "centred"},
                                              {Resting::to_wider, "to_wider"},
                                              {Resting::to_closer, "to_closer"}}};
+inline constexpr Words<LengthUnit, 2> length_units{{{LengthUnit::mm, "mm"}, {LengthUnit::inch, "in"}}};
 inline constexpr Words<char, 4> tolerance_classes{{{'f', "f"}, {'m', "m"}, {'c', "c"}, {'v', "v"}}};
 
 /// The key of each alternative of a variant, in its order.
@@ -273,6 +274,37 @@ void layout(A& a, FitPair& p) {
     });
 }
 
+}
+
+namespace kollema::stack {
+
+template <class A>
+void layout(A& a, TypedRow& r) {
+    a("name", r.name);
+    a("nominal", r.nominal);
+    a("limits", r.limits);
+    a.unless_default("sense", r.sense);
+    a.unless_default("distribution", r.distribution);
+    a.unless_default("cpk", r.cpk);
+    a.unless_default("shift", r.shift);
+}
+
+}
+
+namespace kollema::file {
+
+template <class A>
+void layout(A& a, TypedChain& c) {
+    a("id", c.id);
+    a("name", c.name);
+    a.one_of_unless(LengthUnit::mm, "unit", c.unit, length_units);
+    a("rows", c.rows);
+    a.unless_default("lower", c.lower);
+    a.unless_default("upper", c.upper);
+    a.one_of("decided_by", c.decided_by, deciders);
+    a("yield_wanted", c.yield_wanted);
+}
+
 template <class A>
 void layout(A& a, StockItem& s) {
     a("standard", s.standard);
@@ -317,6 +349,7 @@ void layout(A& a, Project& p) {
     a("joints", p.joints);
     a("requirements", p.requirements);
     a.list_or_none("pairs", p.pairs);
+    a.list_or_none("chains", p.chains);
     a.unless_default("workshop", p.workshop);
 }
 

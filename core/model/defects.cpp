@@ -282,6 +282,9 @@ std::optional<Failure> first_defect(const Project& project) {
     if (auto found = doubled_or_empty_id(project.pairs, "pair")) return found;
     for (const auto& pair : project.pairs)
         if (auto found = kollema::defect_of(pair)) return found;
+    if (auto found = doubled_or_empty_id(project.chains, "chain")) return found;
+    for (const auto& chain : project.chains)
+        if (auto found = kollema::defect_of(chain)) return found;
     return defect_of(project.workshop);
 }
 

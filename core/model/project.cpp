@@ -32,6 +32,15 @@ const Requirement* find(const Project& project, const RequirementId& id) {
     return project.requirements.find(id);
 }
 const FitPair* find(const Project& project, const PairId& id) { return project.pairs.find(id); }
+const TypedChain* find(const Project& project, const ChainId& id) { return project.chains.find(id); }
+
+std::optional<Failure> defect_of(const TypedChain& chain) {
+    if (chain.yield_wanted > 0 && chain.yield_wanted < 1) return std::nullopt;
+    return Failure{.what = chain.name.empty() ? "the chain" : chain.name,
+                   .why = "the yield wanted must lie between 0 and 1",
+                   .remedy = "Give for example 0.9973",
+                   .kind = FailureKind::argument};
+}
 
 const Part* part_of(const Project& project, const InstanceId& id) {
     const Instance* instance = find(project, id);

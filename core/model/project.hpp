@@ -2,6 +2,7 @@
 #include "kind/all_kinds.hpp"
 #include "model/fit_pair.hpp"
 #include "model/part.hpp"
+#include "model/typed_chain.hpp"
 #include "standards/workshop.hpp"
 #include <optional>
 #include <string>
@@ -49,8 +50,6 @@ struct FeatureRef {
     auto operator<=>(const FeatureRef&) const = default;
 };
 
-enum class DecidedBy { automatic, worst_case, statistics };
-
 /// Where the fasteners and pins on the way of a gap are taken to rest in their holes.
 enum class Resting {
     chance,    ///< anywhere that the clearances allow, any place as likely
@@ -82,6 +81,7 @@ struct Project {
     Collection<Joint> joints;
     Collection<Requirement> requirements;
     Collection<FitPair> pairs; ///< on the fit bench
+    Collection<TypedChain> chains;
     Workshop workshop;
     bool operator==(const Project&) const = default;
 };
@@ -91,6 +91,7 @@ const Instance* find(const Project& project, const InstanceId& id);
 const Joint* find(const Project& project, const JointId& id);
 const Requirement* find(const Project& project, const RequirementId& id);
 const FitPair* find(const Project& project, const PairId& id);
+const TypedChain* find(const Project& project, const ChainId& id);
 const Part* part_of(const Project& project, const InstanceId& id); ///< null when there is no such instance
 
 /// The hole that a joint owns in a member at a place; null where there is none.  Found at once under the id

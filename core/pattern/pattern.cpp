@@ -58,13 +58,10 @@ double widest_zone(const Pattern& pattern) {
     return std::ranges::max_element(pattern.plates, {}, &Plate::position_mm)->position_mm;
 }
 
-struct Counted {
-    std::uint64_t fit = 0;
-    std::vector<double> blame;
-};
-
-Counted run_block(const Pattern& pattern, std::uint64_t seed, std::uint64_t block, std::uint64_t samples) {
-    Dice dice(seed, block);
+/// Adds to the sums how many there were, how many of them fit, and the blame by hole.
+void draw_block(const Pattern& pattern, std::uint64_t seed, const stack::Block& block,
+                std::span<double> sums) {
+    Dice dice(seed, block.number);
     const std::size_t n = pattern.holes.size(), plates = pattern.plates.size();
     Made made{.holes = n,
               .plates = plates,
@@ -73,9 +70,11 @@ Counted run_block(const Pattern& pattern, std::uint64_t seed, std::uint64_t bloc
               .threaded = {}};
     for (std::size_t p = 0; p < plates; ++p)
         if (pattern.plates[p].threaded) made.threaded = p;
-    Counted counted{.fit = 0, .blame = std::vector<double>(n)};
+    std::vector<double> blame(n);
+    double fit = 0;
     std::vector<double> fasteners(n);
-    for (std::uint64_t sample = 0; sample < samples; ++sample) {
+    for (std::uint64_t sample = 0; sample < block.samples; ++sample) {
+        if (block.stopped) return;
         for (auto& d : fasteners)
             d = dice.size(pattern.fastener, pattern.sizes);
         for (std::size_t p = 0; p < plates; ++p)
@@ -87,10 +86,12 @@ Counted run_block(const Pattern& pattern, std::uint64_t seed, std::uint64_t bloc
                     plate.threaded ? 0 : (dice.size(plate.hole, pattern.sizes) - fasteners[i]) / 2;
                 made.clearances[p * n + i] = std::abs(c) < rounding * fasteners[i] ? 0 : c;
             }
-        counted.fit +=
-            (pattern.may_move ? fits_moving(made, counted.blame) : fits_fixed(made, counted.blame)) ? 1 : 0;
+        fit += (pattern.may_move ? fits_moving(made, blame) : fits_fixed(made, blame)) ? 1 : 0;
     }
-    return counted;
+    sums[0] += static_cast<double>(block.samples);
+    sums[1] += fit;
+    for (std::size_t i = 0; i < n; ++i)
+        sums[2 + i] += blame[i];
 }
 
 }
@@ -143,23 +144,17 @@ bool always_fits(const Pattern& pattern) {
 
 std::optional<Yield> simulate(const Pattern& pattern, const stack::Sampling& sampling,
                               const stack::KeepGoing& keep_going) {
-    std::vector<Counted> blocks((sampling.samples + stack::samples_a_block - 1) / stack::samples_a_block);
-    const bool done =
-        stack::for_every_block(sampling, keep_going, [&](std::uint64_t block, std::uint64_t samples) {
-            blocks[block] = run_block(pattern, sampling.seed, block, samples);
-        });
-    if (!done) return std::nullopt;
-    std::uint64_t fit = 0;
-    std::vector<double> blame(pattern.holes.size());
-    for (const auto& block : blocks) {
-        fit += block.fit;
-        for (std::size_t i = 0; i < blame.size(); ++i)
-            blame[i] += block.blame[i];
-    }
+    const auto sums = stack::gather(sampling, keep_going, 2 + pattern.holes.size(),
+                                    [&](const stack::Block& block, std::span<double> of_block) {
+                                        draw_block(pattern, sampling.seed, block, of_block);
+                                    });
+    if (!sums) return std::nullopt;
+    const double drawn = std::max(1.0, (*sums)[0]), fit = (*sums)[1]; // of a share perhaps none
+    const auto blame = std::span(*sums).subspan(2);
     Yield yield{.samples = sampling.samples,
                 .seed = sampling.seed,
-                .yield = static_cast<double>(fit) / static_cast<double>(sampling.samples),
-                .ci95 = stack::wilson95(fit, sampling.samples),
+                .yield = fit / drawn,
+                .ci95 = stack::wilson95(fit, drawn),
                 .governing = {}};
     double all = 0;
     for (const double b : blame)

@@ -17,5 +17,6 @@ using InstanceId = Id<struct InstanceTag>;
 using JointId = Id<struct JointTag>;
 using RequirementId = Id<struct RequirementTag>;
 using PairId = Id<struct PairTag>;
+using ChainId = Id<struct ChainTag>;
 
 }

@@ -1,29 +1,32 @@
 #pragma once
 #include "quantity/distribution.hpp"
+#include "stack/draw_batch.hpp"
 #include <array>
 #include <cstdint>
+#include <optional>
 #include <span>
 
 namespace kollema::stack {
 
 /// Random numbers for one block of samples: eight xoshiro256++ generators side by side (Blackman & Vigna
-/// 2021), so that the compiler can draw them together, and one more for the rare second draws, in order of
-/// need.
+/// 2021), drawn together, and one more for the rare second draws, in order of need.
 class RandomBlock {
 public:
-    static constexpr std::size_t batch = 512;
-    using Bits = std::array<std::uint64_t, batch>;
+    static constexpr std::size_t batch = draws_a_batch;
 
-    RandomBlock(std::uint64_t seed, std::uint64_t block); ///< seeded by SplitMix64
+    /// Seeded by SplitMix64; with the best instructions that there are, unless told.
+    RandomBlock(std::uint64_t seed, std::uint64_t block, std::optional<Instructions> set = {});
 
-    void draw(Bits& bits);
     double spare_uniform(); ///< in (0, 1), from the ninth generator
     std::uint64_t spare_bits();
 
+    Lanes& lanes() { return lanes_; }
+    const DrawBatch& draws() const { return *draws_; }
+
 private:
-    static constexpr std::size_t lanes = 8;
-    std::array<std::array<std::uint64_t, lanes>, 4> state_;
-    std::array<std::uint64_t, 4> spare_;
+    const DrawBatch* draws_;
+    Lanes lanes_;
+    std::array<std::uint64_t, 4> spare_{};
 };
 
 // Each adds factor·draw to the sums, one draw a sum; `sums` holds at most RandomBlock::batch values.

@@ -216,7 +216,7 @@ TEST_CASE("the demo holds its planted faults, and their fixes mend it", "[check]
     CHECK(of_rule(p, "requirement").size() == 1);
     CHECK(of_rule(p, "misfit").size() == 1);
     for (const auto* rule : {"no-clearance", "thread-engagement", "clamps-only", "misfit", "fit-for-duty",
-                             "bearing-seat", "ring-land", "key-length"})
+                             "bearing-seat", "ring-land", "key-length", "chain"})
         p = mended(p, of_rule(p, rule));
     const auto after = must(check::all_rules(p));
     for (const auto& f : after)

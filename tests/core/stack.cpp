@@ -255,7 +255,7 @@ TEST_CASE("the same seed gives the same bits on any number of threads", "[stack]
 
 TEST_CASE("a simulation stops when asked", "[stack][monte_carlo]") {
     int calls = 0;
-    CHECK_FALSE(simulate(mixed(), {}, {.samples = 10'000'000}, [&](double) { return ++calls < 3; }));
+    CHECK_FALSE(simulate(mixed(), {}, {.samples = 100'000'000'000}, [&](double) { return ++calls < 3; }));
     CHECK(calls == 3);
 }
 

@@ -74,6 +74,15 @@ TEST_CASE("pictures in space", "[.pictures]") {
     shoot("joining.png");
 }
 
+TEST_CASE("picture of stacks", "[.pictures][.stacks]") {
+    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", KOLLEMA_SOURCE_DIR "/docs/screenshots"));
+    Window w;
+    w.window.show_view(desktop::MainWindow::stacks_view);
+    REQUIRE(QTest::qWaitFor([&] { return w.window.is_settled(); }, 60'000));
+    QTest::qWait(300);
+    REQUIRE(w.window.grab().save(folder.filePath("stacks.png")));
+}
+
 TEST_CASE("picture of a cut", "[.pictures]") {
     const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", KOLLEMA_SOURCE_DIR "/docs/screenshots"));
     Window w;
@@ -142,8 +151,6 @@ TEST_CASE("pictures", "[.pictures]") {
     w.find<QLineEdit>("hardware_words")->setText("m8");
     w.find<desktop::HardwareFinder>()->choose_among("ISO 4762", "M8");
     shoot(w.window, "hardware.png");
-    w.find<desktop::HardwareFinder>()->choose("DIN 471", "20");
-    shoot(w.window, "hardware-ring.png");
     if (!qEnvironmentVariableIsEmpty("KOLLEMA_ALL_PIECES"))
         for (const auto& kind : standards::hardware_list()) {
             desktop::PieceView view;

@@ -1,0 +1,50 @@
+#include "assembly/chain_ways.hpp"
+#include "check/rules.hpp"
+#include "quantity/format.hpp"
+#include <fmt/format.h>
+
+namespace kollema::check {
+namespace {
+
+Quantity length(double mm) { return {mm, Unit::length}; }
+
+Finding missed(const TypedChain& chain, const assembly::TypedChainResult& result, const Workshop& workshop) {
+    Finding finding{.rule = "chain", .severity = Severity::error};
+    finding.is = result.distribution.yield;
+    finding.wanted = chain.yield_wanted;
+    finding.message = {"{chain}: {ppm} of a million miss what is asked for",
+                       {{"chain", chain.name}, {"ppm", fixed(1e6 * (1 - result.distribution.yield), 0)}}};
+    finding.because = {"worst case {least} to {greatest}; decided by {rule}",
+                       {{"least", length(result.worst_case.min)},
+                        {"greatest", length(result.worst_case.max)},
+                        {"rule", result.verdict.because}}};
+    constexpr std::size_t most_fixes = 4;
+    for (auto& way : assembly::ways_out(chain, result, workshop))
+        if (finding.fixes.size() < most_fixes)
+            finding.fixes.push_back({std::move(way.text), {edit::ChangeChain{std::move(way.changed)}}});
+    return finding;
+}
+
+Finding unreadable(const TypedChain& chain, const Failure& failure) {
+    Finding finding{.rule = "chain", .severity = Severity::warning};
+    finding.message = {"{chain} cannot be computed: {what}: {why}",
+                       {{"chain", chain.name}, {"what", failure.what}, {"why", failure.why}}};
+    finding.because = {"{remedy}", {{"remedy", failure.remedy}}};
+    return finding;
+}
+
+}
+
+Findings chains_met(const Snapshot& s) {
+    Findings found;
+    for (const auto& chain : s.project.chains) {
+        const auto result = assembly::evaluate(chain, s.project.workshop);
+        if (!result)
+            found.push_back(unreadable(chain, result.error()));
+        else if (!result->verdict.met)
+            found.push_back(missed(chain, *result, s.project.workshop));
+    }
+    return found;
+}
+
+}

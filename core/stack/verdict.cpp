@@ -1,0 +1,32 @@
+#include "stack/verdict.hpp"
+#include "quantity/format.hpp"
+#include <fmt/format.h>
+
+namespace kollema::stack {
+namespace {
+
+constexpr std::size_t short_chain = 4;
+
+bool within(const std::optional<Interval>& gap, const Limits& limits) {
+    constexpr double rounding = 1e-9;
+    return gap && (!limits.lower || gap->min >= *limits.lower - rounding) &&
+           (!limits.upper || gap->max <= *limits.upper + rounding);
+}
+
+}
+
+Verdict judge(DecidedBy rule, double yield_wanted, std::size_t scattering,
+              const std::optional<Interval>& worst_case, const Limits& limits, double yield) {
+    const bool automatic = rule == DecidedBy::automatic;
+    Verdict verdict{.by_worst_case = automatic ? scattering <= short_chain : rule == DecidedBy::worst_case};
+    const std::string name = verdict.by_worst_case
+                                 ? "worst case"
+                                 : fmt::format("statistics at a yield of {}", plain(yield_wanted));
+    verdict.because = automatic ? fmt::format("{}: {} that scatter, worst case up to {} (common practice)",
+                                              name, scattering, short_chain)
+                                : name + ", as the requirement says";
+    verdict.met = verdict.by_worst_case ? within(worst_case, limits) : yield >= yield_wanted;
+    return verdict;
+}
+
+}

@@ -1,0 +1,129 @@
+#include "presenter/chains.hpp"
+#include "presenter/text.hpp"
+#include "quantity/format.hpp"
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace kollema::desktop {
+namespace {
+
+std::vector<CurvePoint> curve_of(const stack::ExactDistribution& gap, const stack::Interval& worst) {
+    if (gap.sigma() == 0) return {};
+    std::vector<CurvePoint> curve;
+    const double reach = 4.2 * gap.sigma(), margin = 0.02 * (worst.max - worst.min);
+    const double from = std::max(gap.mean() - reach, worst.min - margin),
+                 to = std::min(gap.mean() + reach, worst.max + margin);
+    constexpr int points = 160;
+    for (int i = 0; i <= points; ++i) {
+        const double x = from + (to - from) * i / points;
+        curve.push_back({x, gap.density(x)});
+    }
+    return curve;
+}
+
+QString after_words(const assembly::TypedChainResult& after, const std::string& making, LengthUnit unit) {
+    QString text =
+        QString("yield %1, worst case %2 to %3 %4")
+            .arg(percent(after.distribution.yield), qt(plain(from_mm(after.worst_case.min, unit), 4)),
+                 qt(plain(from_mm(after.worst_case.max, unit), 4)), qt(symbol(unit)));
+    if (!making.empty()) text += "; " + qt(making);
+    return text;
+}
+
+}
+
+QString limits_words(double plus_mm, double minus_mm, LengthUnit unit) {
+    return qt(assembly::limits_text(plus_mm, minus_mm, unit));
+}
+
+ShownChain shown_chain(const GapResult& gap) {
+    const auto& result = **gap.result;
+    ShownChain shown{.limits = result.limits,
+                     .nominal_mm = result.nominal,
+                     .worst_case = result.worst_case,
+                     .rss = result.rss,
+                     .distribution = result.distribution,
+                     .exact = result.exact,
+                     .verdict = {result.decided_by_worst_case, result.decided_because, result.met},
+                     .curve = gap.curve,
+                     .ways = {}};
+    for (const auto& link : result.chain.links)
+        shown.links.push_back({.name = qt(link.name),
+                               .note = link.kind == assembly::LinkKind::play      ? "play"
+                                       : link.kind == assembly::LinkKind::general ? "general tolerance"
+                                                                                  : "",
+                               .nominal_mm = link.nominal_mm,
+                               .plus_mm = link.plus_mm,
+                               .minus_mm = link.minus_mm,
+                               .sensitivity = link.sensitivity,
+                               .variance_share = link.variance_share,
+                               .alone_half_mm = {}});
+    return shown;
+}
+
+std::optional<Result<ShownChain>> shown_chain(const TypedChain& chain, const Workshop& workshop,
+                                              const std::function<bool()>& keep_going) {
+    const auto result = assembly::evaluate(chain, workshop);
+    if (!result) return tl::unexpected(result.error());
+    ShownChain shown{.limits = result->limits,
+                     .nominal_mm = result->nominal,
+                     .worst_case = result->worst_case,
+                     .rss = result->rss,
+                     .distribution = result->distribution,
+                     .verdict = result->verdict,
+                     .curve = curve_of(stack::ExactDistribution(result->chain), result->worst_case),
+                     .ways = {}};
+    for (std::size_t i = 0; i < result->chain.size(); ++i) {
+        const auto& c = result->chain[i];
+        shown.links.push_back({.name = qt(c.name),
+                               .note = {},
+                               .nominal_mm = c.nominal,
+                               .plus_mm = c.plus,
+                               .minus_mm = c.minus,
+                               .sensitivity = c.sensitivity,
+                               .variance_share = result->contributions[i].variance_share,
+                               .alone_half_mm = {}});
+    }
+    if (!result->limits.lower && !result->limits.upper) return shown;
+    const auto goal = assembly::goal_of(chain, *result);
+    for (const std::size_t i : assembly::greatest_contributors(*result)) {
+        if (!keep_going()) return std::nullopt;
+        if (const auto factor = stack::width_factor(result->chain, i, result->limits, goal))
+            shown.links[i].alone_half_mm = *factor * stack::half_width(result->chain[i]);
+    }
+    for (const auto& way : assembly::ways_out(chain, *result, workshop, keep_going))
+        shown.ways.push_back({qt(in_words(way.text, chain.unit)),
+                              after_words(way.after, way.making, chain.unit), way.changed});
+    if (!keep_going()) return std::nullopt;
+    return shown;
+}
+
+QString chain_words(const QString& name, const ShownChain& chain, LengthUnit unit) {
+    const auto length = [unit](double mm) {
+        return QString("%1 %2").arg(qt(plain(from_mm(mm, unit), unit == LengthUnit::mm ? 4 : 5)),
+                                    qt(symbol(unit)));
+    };
+    const auto between = [&](const stack::Interval& i) { return length(i.min) + " to " + length(i.max); };
+    QString text = name + "\n";
+    text += QString("must lie: %1 to %2\n")
+                .arg(chain.limits.lower ? length(*chain.limits.lower) : "no lower limit",
+                     chain.limits.upper ? length(*chain.limits.upper) : "no upper limit");
+    text += "nominal: " + length(chain.nominal_mm) + "\n";
+    text += "worst case: " + (chain.worst_case ? between(*chain.worst_case) : "nothing goes together") + "\n";
+    text += "root sum square: " + between(chain.rss) + "\n";
+    text += QString("mean and sigma: %1, %2\n")
+                .arg(length(chain.distribution.mean), length(chain.distribution.sigma));
+    text += QString("yield (%1): %2; below %3 ppm, above %4 ppm\n")
+                .arg(chain.exact ? "exact" : "simulated", percent(chain.distribution.yield),
+                     ppm(chain.distribution.below), ppm(chain.distribution.above));
+    text += QString("verdict: %1 by the %2\n")
+                .arg(chain.verdict.met ? "kept" : "missed", qt(chain.verdict.because));
+    for (const auto& link : chain.links)
+        text += QString("  %1: %2 %3, factor %4, %5 of the variance\n")
+                    .arg(link.name, length(link.nominal_mm), limits_words(link.plus_mm, link.minus_mm, unit),
+                         qt(plain(link.sensitivity, 4)), percent(link.variance_share));
+    return text;
+}
+
+}

@@ -1,0 +1,53 @@
+#pragma once
+#include "assembly/chain_ways.hpp"
+#include "presenter/results.hpp"
+#include <QString>
+#include <functional>
+#include <optional>
+#include <vector>
+
+/// What the view of stacks shows, without the view.
+namespace kollema::desktop {
+
+/// A chain that would keep its requirement, and what it would cost to get there.
+struct WayOut {
+    QString text;       ///< "Tighten Spacer to ±0.012"
+    QString after;      ///< what would hold then, and what it takes to make it so
+    TypedChain changed; ///< the chain with that done
+};
+
+/// One contributor as the picture and the table show it; lengths in mm.
+struct ShownLink {
+    QString name, note; ///< note: "play", "general tolerance"; empty for a plain size
+    double nominal_mm = 0, plus_mm = 0, minus_mm = 0, sensitivity = 1;
+    double variance_share = 0;
+    std::optional<double> alone_half_mm; ///< half width up to which it alone may go; infinite: any
+};
+
+/// Everything that is shown of one chain.
+struct ShownChain {
+    std::vector<ShownLink> links;
+    stack::Limits limits;
+    double nominal_mm = 0;
+    std::optional<stack::Interval> worst_case;
+    stack::Interval rss;
+    stack::GapProbabilities distribution;
+    bool exact = true;
+    stack::Verdict verdict;
+    std::vector<CurvePoint> curve;
+    std::vector<WayOut> ways;
+};
+
+/// Precondition: the gap has a result.
+ShownChain shown_chain(const GapResult& gap);
+
+QString limits_words(double plus_mm, double minus_mm, LengthUnit unit);
+
+/// Errors: as assembly::evaluate().  Empty when `keep_going` answers false.
+std::optional<Result<ShownChain>> shown_chain(const TypedChain& chain, const Workshop& workshop,
+                                              const std::function<bool()>& keep_going);
+
+/// The whole answer as lines that a colleague understands.
+QString chain_words(const QString& name, const ShownChain& chain, LengthUnit unit);
+
+}

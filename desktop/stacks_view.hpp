@@ -1,0 +1,97 @@
+#pragma once
+#include "presenter/chains.hpp"
+#include <QFutureWatcher>
+#include <QWidget>
+#include <atomic>
+#include <map>
+#include <memory>
+
+class QComboBox;
+class QCustomPlot;
+class QLabel;
+class QLineEdit;
+class QListWidget;
+class QPushButton;
+class QTableWidget;
+
+namespace kollema::desktop {
+
+class ChainPicture;
+
+/// Every chain and requirement at a glance; the chosen one to scale, as a table, with all that follows from
+/// it and the ways out where it is missed.  Typed chains are changed here; those of the assembly are shown.
+class StacksView : public QWidget {
+    Q_OBJECT
+public:
+    explicit StacksView(QWidget* parent = nullptr);
+    ~StacksView() override;
+
+    void show_project(std::shared_ptr<const Project> project, const Results* results, LengthUnit unit);
+    void choose(const ChainId& chain);
+    const ChainId& chosen() const { return chosen_chain_; } ///< empty where one of the assembly is chosen
+    bool is_computing() const { return watcher_.isRunning(); }
+    void restyle();
+    void edit_first_empty_cell(); ///< for the keyboard: go on typing
+
+signals:
+    void chain_wished(const QString& what, const TypedChain& chain);
+    void new_chain_wished();
+    void chain_unwished(const ChainId& chain);
+    void gap_looked_for(const RequirementId& requirement); ///< show it in the assembly
+    void refused(const QString& message);
+
+private:
+    struct Answer {
+        TypedChain of;
+        Workshop workshop;
+        Result<ShownChain> shown;
+    };
+    using Answers = std::map<ChainId, std::shared_ptr<const Answer>>;
+
+    QWidget* build_left();
+    QWidget* build_middle();
+    QWidget* build_right();
+    void connect_fields();
+    void compute();
+    void take_answers();
+    void show_list();
+    void show_chosen();
+    void show_typed(const TypedChain& chain);
+    void show_links(const ShownChain& shown);
+    void show_results(const ShownChain* shown, const QString& message);
+    void fill_rows(const TypedChain& chain, const ShownChain* shown);
+    void put(int row, int column, const QString& text, bool editable, const QString& tip = {});
+    void take_table();
+    void take_fields();
+    void paste();
+    void copy() const;
+    void take_out_row();
+    void do_way();
+    const TypedChain* chain() const;
+    const GapResult* gap() const;
+
+    std::shared_ptr<const Project> project_ = std::make_shared<const Project>();
+    std::vector<std::shared_ptr<const GapResult>> gaps_;
+    LengthUnit unit_ = LengthUnit::mm;
+    ChainId chosen_chain_;
+    RequirementId chosen_gap_;
+    Answers answers_;
+    std::vector<WayOut> ways_;
+    QFutureWatcher<std::optional<Answers>> watcher_;
+    std::shared_ptr<std::atomic<bool>> stop_;
+    bool filling_ = false;
+
+    QListWidget* list_;
+    QPushButton *remove_, *show_joint_;
+    QLineEdit *name_, *lower_, *upper_, *yield_wanted_;
+    QComboBox* decided_by_;
+    QLabel* unit_label_;
+    ChainPicture* picture_;
+    QTableWidget* table_;
+    QLabel *yield_, *verdict_, *numbers_, *ways_title_;
+    QCustomPlot* plot_;
+    QListWidget* way_list_;
+    QPushButton* do_way_;
+};
+
+}

@@ -1,0 +1,121 @@
+// Runs in several parts, as plain processes, and what merges them; tables as people type them.
+#include "run.hpp"
+#include <catch2/catch.hpp>
+#include <fmt/format.h>
+#include <fstream>
+
+using namespace kollema::test;
+
+namespace {
+
+const char* const chain = "name,nominal,plus,minus,sensitivity,distribution,cpk,shift\n"
+                          "plate,20,0.2,-0.1,1,normal,1.1,0.2\n"
+                          "bush,12,0.1,-0.1,-1,uniform,1,0\n"
+                          "ring,7.5,0.05,-0.15,-1,truncated,0.8,0\n";
+
+const char* const triangle =
+    R"({"sizes":[{"name":"a","nominal":30,"plus":0.1,"minus":-0.1},{"name":"b","nominal":40,"plus":0.1,"minus":-0.1}],
+ "unknowns":[{"name":"c","guess":45,"min":0}],"equations":["c^2-a^2-b^2"],
+ "requirements":[{"id":"c","value":"c","upper":50.05},{"id":"a","value":"a","lower":29.95}]})";
+
+const char* const plates = R"({"fastener":{"diameter":6.0,"minus":-0.1},"holes":[[0,0],[60,0],[0,40]],
+ "plates":[{"diameter":6.3,"plus":0.1,"position":0.4},{"diameter":6.3,"position":0.3}],"located":"free"})";
+
+const char* const two_pins =
+    R"({"bodies":["base","plate"],"ground":"base","contacts":[
+ {"id":"seat","type":"seat","a":"base","b":"plate","at":[40,20,0],"z":[0,0,1]},
+ {"id":"p1","type":"pin","a":"base","b":"plate","at":[0,0,0],"z":[0,0,1],"clearance":{"nominal":0.04}},
+ {"id":"p2","type":"pin","a":"base","b":"plate","at":[80,0,0],"z":[0,0,1],"clearance":{"nominal":0.05}}],
+ "sizes":[{"name":"distance","plus":0.03,"minus":-0.03,"moves":[{"contact":"p2","side":"b","along":[1,0,0]}]}],
+ "requirements":[{"id":"g","from":{"body":"base","at":[120,40,0]},"to":{"body":"plate","at":[120,45,0]},"along":[0,1,0],"lower":4.98,"upper":5.03}]})";
+
+/// What `merge` answers to the shares of a command.
+Run merged(const Scratch& scratch, const std::string& command, int of, const std::string& more = {}) {
+    std::string files;
+    for (int k = of; k >= 1; --k) { // in any order
+        const Run share = run(fmt::format("{} --share {}/{}", command, k, of));
+        REQUIRE(share.code == 0);
+        CHECK(share.json()["share"] == nlohmann::json{k, of});
+        files += " " + scratch.file(fmt::format("{}-{}.json", k, of).c_str(), share.out);
+    }
+    return run("merge" + files + more);
+}
+
+}
+
+TEST_CASE("shares merge to the bits of the whole run, whatever is stacked") {
+    const Scratch scratch;
+    for (const std::string& command :
+         {"stack " + scratch.file("chain.csv", chain) + " --lower -0.2 --upper 0.6 --samples 60000 --seed 3",
+          "stack " + scratch.file("loop.json", triangle) + " --samples 20000",
+          "stack " + scratch.file("assembly.json", two_pins) + " --samples 20000",
+          "pattern " + scratch.file("plates.json", plates) + " --samples 20000 --seed 18446744073709551615",
+          "stack " + demo + " --samples 20000 --unit in"}) {
+        CAPTURE(command);
+        const Run whole = run(command + " --json");
+        REQUIRE(whole.code == 0);
+        for (const int of : {1, 3})
+            CHECK(merged(scratch, command, of, " --json").out == whole.out);
+        CHECK(merged(scratch, command, 2).out == run(command).out);
+    }
+}
+
+TEST_CASE("shares that do not belong together are refused") {
+    const Scratch scratch;
+    const std::string command = "stack " + scratch.file("chain.csv", chain) + " --lower -0.2 --samples 30000";
+    const auto share = [&](const std::string& options, const char* name) {
+        return scratch.file(name, run(command + options).out);
+    };
+    const std::string one = share(" --share 1/2", "a"), two = share(" --share 2/2", "b"),
+                      other_seed = share(" --seed 2 --share 2/2", "c"), third = share(" --share 3/3", "d");
+    CHECK(run("merge " + two + " " + one).code == 0);
+    for (const std::string& files :
+         {one, two, one + " " + one, one + " " + two + " " + two, one + " " + other_seed, one + " " + third,
+          one + " missing.json", one + " " + scratch.file("e", "{}"), one + " " + scratch.file("f", "share"),
+          one + " " + scratch.file("chain.csv", chain)}) {
+        const Run answer = run("merge " + files);
+        CAPTURE(files, answer.err);
+        CHECK(answer.code == 3);
+        CHECK(answer.out.empty());
+    }
+    // Sums of another length than the question's.
+    auto wrong = run(command + " --share 1/1").json();
+    wrong["simulations"][0][0].push_back(1);
+    CHECK(run("merge " + scratch.file("g", wrong.dump())).code == 3);
+    wrong = run(command + " --share 1/1").json();
+    wrong["simulations"].push_back(wrong["simulations"][0]);
+    CHECK(run("merge " + scratch.file("h", wrong.dump())).code == 3);
+    for (const char* bad : {"0/2", "3/2", "1/0", "1", "a/b", "1/2/3", "-1/2", "1/"})
+        CHECK(run(command + " --share " + bad).code == 2);
+    CHECK(run("merge").code == 2);
+}
+
+TEST_CASE("a table as a person types it is stacked in any unit, and its cells are named") {
+    const Scratch scratch;
+    const std::string table = scratch.file("table.tsv", "name\tnominal\tlimits\tsense\n"
+                                                        "bracket\t3\t±0.005\t\n"
+                                                        "block\t1\t0.003\t-\n"
+                                                        "spacer\t31.75 mm\t±0.003\t-\n"
+                                                        "plate\t0.7\t+0.003 -0.003\t-\n");
+    const auto json = run("stack " + table + " --unit in --lower 0.01 --upper 0.08 --json").json();
+    const auto& gap = json["requirements"][0];
+    CHECK(gap["nominal"] == Approx(0.05).epsilon(1e-12));
+    CHECK(gap["worst_case"]["min"] == Approx(0.036).epsilon(1e-12));
+    CHECK(gap["worst_case"]["max"] == Approx(0.064).epsilon(1e-12));
+    const Run bad = run("stack " + scratch.file("bad.tsv", "nominal\tlimits\n3\t±0.1\n4\twide\n"));
+    CHECK(bad.code == 3);
+    CHECK(bad.err.find("row 2, limits") != std::string::npos);
+    CHECK(run("stack " + scratch.file("ragged.csv", "nominal,limits\n3,1,2\n")).code == 3);
+}
+
+TEST_CASE("the typed chains of a project are stacked and checked with its requirements") {
+    const auto json =
+        run("stack " + demo + " --requirement ring-play --samples 50000 --json").json()["requirements"][0];
+    CHECK(json["met"] == false);
+    // By hand: 26.55 + 0.1 − 9 − 8 − 9; the middles of the zones are 0.025, 0.03 and twice −0.06 away.
+    CHECK(json["nominal"] == Approx(0.65).epsilon(1e-9));
+    CHECK(json["distribution"]["mean"] == Approx(0.825).epsilon(1e-9));
+    CHECK(json["monte_carlo"]["ci95"][0] < json["distribution"]["yield"]);
+    CHECK(json["monte_carlo"]["ci95"][1] > json["distribution"]["yield"]);
+    CHECK(run("check " + demo).out.find("Play of the idler before its ring") != std::string::npos);
+}

@@ -1,0 +1,177 @@
+#include "assembly/chain_ways.hpp"
+#include "file/typed_table.hpp"
+#include <catch2/catch.hpp>
+
+using namespace kollema;
+using namespace kollema::stack;
+using Catch::Matchers::Contains;
+using Catch::Matchers::WithinAbs;
+
+namespace {
+
+TypedRow row(std::string nominal, std::string limits, std::string sense = "") {
+    return {
+        .name = "a", .nominal = std::move(nominal), .limits = std::move(limits), .sense = std::move(sense)};
+}
+
+std::string refused(const TypedRow& r, const Reading& reading = {}) {
+    const auto read = read_row(r, 3, reading);
+    REQUIRE_FALSE(read);
+    CHECK(read.error().kind == FailureKind::file);
+    return in_one_line(read.error());
+}
+
+}
+
+TEST_CASE("limits are read as people write them", "[stack][typed]") {
+    struct Case {
+        const char *nominal, *limits;
+        double is, plus, minus;
+    };
+    const Case cases[] = {
+        {"25", "±0.1", 25, 0.1, -0.1},
+        {"25", "+-0.1", 25, 0.1, -0.1},
+        {"25", "+/- 0.1", 25, 0.1, -0.1},
+        {"25", "0.1", 25, 0.1, -0.1},
+        {"25", "±100 um", 25, 0.1, -0.1},
+        {"1 in", "±1/64 in", 25.4, 0.396875, -0.396875},
+        {"12 + 1/2 in", "+0.2 -0.1", 24.7, 0.2, -0.1},
+        {"25", "+0.2/-0.1", 25, 0.2, -0.1},
+        {"25", "-0.1/+0.2", 25, 0.2, -0.1},
+        {"25", "0/-0.05", 25, 0, -0.05},
+        {"25", "-0.05 0", 25, 0, -0.05},
+        {"25", "+0.3 +0.1", 25, 0.3, 0.1},
+        {"25", "-0.1; -0.3", 25, -0.1, -0.3},
+        {"25", "\u22120.1 / \u22120.3", 25, -0.1, -0.3},
+        {"25", "+1/64in/-1/32in", 25, 0.396875, -0.79375},
+        {"25", "H7", 25, 0.021, 0},             // ISO 286-2:2010, table 6
+        {"25", "g6", 25, -0.007, -0.020},       // ISO 286-2:2010, table 21
+        {"M10", "6g", 10, -0.032, -0.268},      // ISO 965-2: 9.968 to 9.732
+        {"25", "by milled", 25, 0.042, -0.042}, // half of IT10 at 25 mm, 84 µm: ISO 286-1:2010, table 1
+    };
+    for (const auto& c : cases) {
+        CAPTURE(c.nominal, c.limits);
+        const auto read = read_row(row(c.nominal, c.limits), 1, {});
+        REQUIRE(read);
+        CHECK_THAT(read->nominal, WithinAbs(c.is, 1e-12));
+        CHECK_THAT(read->plus, WithinAbs(c.plus, 1e-9));
+        CHECK_THAT(read->minus, WithinAbs(c.minus, 1e-9));
+        CHECK(read->sensitivity == 1);
+    }
+    const auto inches = read_row(row("0.5", "±0.005", "-"), 1, {.bare = LengthUnit::inch});
+    REQUIRE(inches);
+    CHECK_THAT(inches->nominal, WithinAbs(12.7, 1e-12));
+    CHECK_THAT(inches->plus, WithinAbs(0.127, 1e-12));
+    CHECK(inches->sensitivity == -1);
+    CHECK(read_row(row("1", "1", "+0.5"), 1, {})->sensitivity == 0.5);
+    CHECK(read_row(row("1", "1", "-2/4"), 1, {})->sensitivity == -0.5);
+    CHECK(read_row({.nominal = "3", .distribution = "fixed"}, 1, {})->plus == 0);
+}
+
+TEST_CASE("a cell that cannot be read is named by its row and column", "[stack][typed]") {
+    CHECK_THAT(refused(row("25", "")), Contains("row 3, limits") && Contains("empty"));
+    CHECK_THAT(refused(row("", "±0.1")), Contains("row 3, nominal"));
+    CHECK_THAT(refused(row("2x", "±0.1")), Contains("row 3, nominal"));
+    CHECK_THAT(refused(row("25", "±-0.1")), Contains("row 3, limits") && Contains("sign"));
+    CHECK_THAT(refused(row("25", "-0.1")), Contains("row 3, limits") && Contains("sign"));
+    CHECK_THAT(refused(row("25", "Q7")), Contains("row 3, limits"));
+    CHECK_THAT(refused(row("25", "by magic")), Contains("row 3, limits") && Contains("milled"));
+    CHECK_THAT(refused(row("25", "±0.1", "up")), Contains("row 3, sense"));
+    CHECK_THAT(refused({.nominal = "2", .limits = "1", .distribution = "round"}),
+               Contains("row 3, distribution"));
+    CHECK_THAT(refused({.nominal = "2", .limits = "1", .cpk = "good"}), Contains("row 3, cpk"));
+    CHECK_THAT(refused({.nominal = "2", .limits = "1", .cpk = "0"}), Contains("row 3"));
+    CHECK_THAT(refused({.nominal = "2", .limits = "1", .shift = "1e9"}), Contains("row 3"));
+    CHECK_THAT(refused({.nominal = "1e99", .limits = "1"}), Contains("row 3"));
+}
+
+TEST_CASE("a table pasted from a spreadsheet is read with and without its header", "[file][typed]") {
+    const auto rows = [](std::string_view text) {
+        const auto read = file::read_typed_table(text, "t");
+        REQUIRE(read);
+        return *read;
+    };
+    const TypedRow plate{.name = "Plate", .nominal = "20", .limits = "±0.1", .sense = "-"};
+    CHECK(rows("name\tnominal\tlimits\tsense\nPlate\t20\t±0.1\t-\n") == std::vector{plate});
+    CHECK(rows("Name,Nominal,Tolerance,Direction\r\nPlate,20,±0.1,-\r\n\r\n") == std::vector{plate});
+    CHECK(rows("Plate\t20\t±0.1\t-") == std::vector{plate});
+    CHECK(rows("\xEF\xBB\xBFsense;limits;nominal;name\n-;±0.1;20;Plate\n") == std::vector{plate});
+    CHECK(rows("20\t±0.1\n21\t±0.2\n").size() == 2);
+    CHECK(rows("20\t±0.1\n")[0].limits == "±0.1");
+    CHECK(rows("name\tnominal\tplus\tminus\nPlate\t20\t0.2\t-0.1\n")[0].limits == "+0.2 / -0.1");
+    CHECK(read_row(rows("name\tnominal\tplus\tminus\nPlate\t20\t0.2\t-0.1\n")[0], 1, {})->minus == -0.1);
+    CHECK(rows("Plate\t20\n\t\t\nBush\t3\t0.1\n").size() == 2);
+    CHECK(rows(file::typed_table({plate, plate})) == std::vector{plate, plate});
+    for (const char* bad : {"", "\n\n", "name\tlimits\na\tb\n", "nominal\tnominal\n1\t2\n",
+                            "nominal,x\n1,2\n", "nominal,limits\n1,2,3\n", "\"nominal,limits\n1,2\n"})
+        CHECK_FALSE(file::read_typed_table(bad, "t"));
+    CHECK(file::read_typed_table("nominal,limits\n1,2\n1,2,3\n", "t").error().what == "t:3");
+    CHECK(file::is_typed_table("a\tb\n"));
+    CHECK(file::is_typed_table("name,nominal,limits\n"));
+    CHECK_FALSE(file::is_typed_table("name,nominal,plus,minus\n"));
+    CHECK_FALSE(file::is_typed_table(""));
+}
+
+TEST_CASE("three parts end to end in a bracket, typed", "[assembly][typed]") {
+    // By hand: 3.000 − 1 − 1.25 − 0.7 = 0.05 in; ±(0.005 + 3·0.003) = ±0.014; RSS √(25 + 27)·1e-3 = 0.00721.
+    TypedChain chain{.id = {"c"}, .name = "Gap in the bracket", .unit = LengthUnit::inch};
+    chain.rows = {row("3", "±0.005"), row("1", "±0.003", "-"), row("1 1/4", "0.003", "-"),
+                  row("0.7", "+0.003 -0.003", "-")};
+    chain.lower = "0.01";
+    chain.upper = "0.08";
+    const auto result = assembly::evaluate(chain, {});
+    REQUIRE(result);
+    constexpr double inch = 25.4;
+    CHECK_THAT(result->nominal, WithinAbs(0.05 * inch, 1e-9));
+    CHECK_THAT(result->worst_case.min, WithinAbs(0.036 * inch, 1e-9));
+    CHECK_THAT(result->worst_case.max, WithinAbs(0.064 * inch, 1e-9));
+    CHECK_THAT(result->rss.max, WithinAbs((0.05 + std::sqrt(52e-6)) * inch, 1e-9));
+    CHECK(result->verdict.met);
+    CHECK(result->verdict.by_worst_case);
+    chain.lower = "0.037"; // the worst case misses it
+    CHECK_FALSE(assembly::evaluate(chain, {})->verdict.met);
+    chain.decided_by = DecidedBy::statistics; // 13 of 7.21/3 thousandths below the middle: 5.4 σ
+    CHECK(assembly::evaluate(chain, {})->verdict.met);
+    chain.upper = "wide";
+    CHECK_THAT(in_one_line(assembly::evaluate(chain, {}).error()), Contains("upper limit"));
+    chain.upper = "0.001";
+    CHECK_FALSE(assembly::evaluate(chain, {})); // the lower limit is above it
+    chain.rows.clear();
+    CHECK_FALSE(assembly::evaluate(chain, {}));
+}
+
+TEST_CASE("ways out of a missed chain keep it, and change one row each", "[assembly][typed]") {
+    TypedChain chain{.id = {"c"}, .name = "c"};
+    chain.rows = {row("20", "±0.2"), row("12", "+0.1 -0.3", "-"), row("7", "H8", "-")};
+    for (const auto& [lower, upper, rule] : {std::tuple{"0.6", "1.4", DecidedBy::worst_case},
+                                             {"0.75", "1.35", DecidedBy::statistics},
+                                             {"0.9", "", DecidedBy::statistics},
+                                             {"", "1.1", DecidedBy::worst_case}}) {
+        chain.lower = lower;
+        chain.upper = upper;
+        chain.decided_by = rule;
+        CAPTURE(lower, upper);
+        const auto result = assembly::evaluate(chain, {});
+        REQUIRE(result);
+        REQUIRE_FALSE(result->verdict.met);
+        const auto ways = assembly::ways_out(chain, *result, {});
+        REQUIRE_FALSE(ways.empty());
+        for (const auto& way : ways) {
+            CAPTURE(in_words(way.text));
+            const auto after = assembly::evaluate(way.changed, {});
+            REQUIRE(after);
+            CHECK(after->verdict.met);
+            for (std::size_t i = 0; i < chain.rows.size(); ++i)
+                CHECK((way.changed.rows[i] == chain.rows[i]) == (i != way.row));
+            CHECK_FALSE(in_words(way.text).empty());
+        }
+    }
+    chain.lower = "0.1";
+    chain.upper = "9";
+    const auto kept = assembly::evaluate(chain, {});
+    REQUIRE(kept->verdict.met);
+    CHECK(assembly::ways_out(chain, *kept, {}).empty());
+    CHECK(assembly::limits_text(0.1, -0.1, LengthUnit::mm) == "±0.1");
+    CHECK(assembly::limits_text(25.4, 0, LengthUnit::inch) == "+1 0");
+    CHECK(assembly::limits_text(-0.1, -0.25, LengthUnit::mm) == "-0.1 -0.25");
+}
