@@ -33,6 +33,8 @@ Answered taper(const Context& context, const std::string& text);
 struct StackOptions {
     std::string file;
     std::optional<std::string> lower, upper, requirement;
+    std::optional<std::string>
+        page; ///< a file for the answer on one page: SVG, or text where it ends in .txt
     SamplingOptions sampling = {};
 };
 Answered stack(const Context& context, const StackOptions& options);

@@ -1,4 +1,5 @@
 #include "gap_report.hpp"
+#include "assembly/chain_ways.hpp"
 #include "quantity/printable.hpp"
 #include <algorithm>
 #include <fmt/format.h>
@@ -146,6 +147,32 @@ std::string readable(const Context& context, const GapReport& report) {
     for (const auto& remark : report.remarks)
         text += "note: " + printable(remark) + "\n";
     return text;
+}
+
+stack::Page page_of(const Context& context, const GapReport& report) {
+    const auto& a = report.answer;
+    stack::Page page{.name = report.name,
+                     .unit = std::string(context.symbol()),
+                     .rows = {},
+                     .limits = report.limits,
+                     .nominal = a.nominal,
+                     .worst_case = a.worst_case,
+                     .rss = a.rss,
+                     .distribution = a.distribution,
+                     .exact = a.exact,
+                     .curve = {},
+                     .verdict = {},
+                     .drawn = report.drawn,
+                     .ways = {}};
+    for (const auto& c : a.contributions)
+        page.rows.push_back({.name = c.name,
+                             .limits = assembly::limits_text(c.plus, c.minus, LengthUnit::mm),
+                             .nominal = c.nominal,
+                             .sensitivity = c.sensitivity,
+                             .variance_share = c.variance_share,
+                             .worst_case_share = c.worst_case_share,
+                             .alone = {}});
+    return page;
 }
 
 }

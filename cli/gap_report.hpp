@@ -38,4 +38,7 @@ std::string contributor_table(std::vector<stack::Contribution> all);
 nlohmann::ordered_json json(const GapReport& report);
 std::string readable(const Context& context, const GapReport& report);
 
+/// What is told of a gap, for one page; its verdict and its curve are still to be set.
+stack::Page page_of(const Context& context, const GapReport& report);
+
 }

@@ -1,6 +1,7 @@
 #pragma once
 #include "quantity/format.hpp"
 #include "quantity/result.hpp"
+#include "stack/page.hpp"
 #include <functional>
 #include <iosfwd>
 #include <nlohmann/json_fwd.hpp>
@@ -26,8 +27,9 @@ struct Answer {
     Answer(const nlohmann::ordered_json& document, const std::string& readable, int exit_code = 0);
     Answer(Writer json_writer, Writer text_writer);
 
-    Writer write_json; ///< one document
-    Writer write_text; ///< fit for a terminal
+    Writer write_json;              ///< one document
+    Writer write_text;              ///< fit for a terminal
+    std::vector<stack::Page> pages; ///< of each gap, where the command has some
     int exit_code = 0;
     bool finite = true; ///< no number of the document is infinite or none
 };

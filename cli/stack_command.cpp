@@ -1,6 +1,6 @@
+#include "assembly/chain_ways.hpp"
 #include "assembly/placement.hpp"
 #include "assembly/requirement_result.hpp"
-#include "assembly/typed_chain_result.hpp"
 #include "commands.hpp"
 #include "file/chain_csv.hpp"
 #include "file/loop_json.hpp"
@@ -216,6 +216,43 @@ GapReport report_of(const Requirement& r, const assembly::RequirementResult& res
     return report;
 }
 
+/// The density of a linear chain over what is worth showing.
+std::vector<std::pair<double, double>> curve_of(const std::vector<stack::Contributor>& chain) {
+    const stack::ExactDistribution gap(chain);
+    std::vector<std::pair<double, double>> curve;
+    constexpr int points = 200;
+    constexpr double reach = 4.2; // sigma
+    for (int i = 0; i <= points && gap.sigma() > 0; ++i) {
+        const double x = gap.mean() + gap.sigma() * reach * (2.0 * i / points - 1);
+        curve.emplace_back(x, gap.density(x));
+    }
+    return curve;
+}
+
+/// How a bare chain is judged: by nobody's wish.
+stack::Verdict verdict_of(const Question& q, const stack::GapProbabilities& gap) {
+    constexpr double usual_yield = 0.9973;
+    const auto scattering = static_cast<std::size_t>(
+        std::ranges::count_if(q.chain, [](const auto& c) { return c.plus != c.minus; }));
+    return stack::judge(DecidedBy::automatic, usual_yield, scattering, stack::worst_case(q.chain), q.limits,
+                        gap.yield);
+}
+
+stack::Page page_of(const Context& context, const Question& q) {
+    GapReport report{
+        .id = q.id, .name = q.name, .limits = q.limits, .answer = {}, .drawn = {}, .remarks = {}};
+    report.answer.nominal = stack::nominal(q.chain);
+    report.answer.worst_case = stack::worst_case(q.chain);
+    report.answer.rss = stack::root_sum_square(q.chain);
+    report.answer.distribution = stack::gap_probabilities(q.chain, q.limits);
+    report.answer.contributions = stack::contributions(q.chain);
+    auto page = page_of(context, report);
+    page.drawn.reset();
+    page.verdict = verdict_of(q, report.answer.distribution);
+    page.curve = curve_of(q.chain);
+    return page;
+}
+
 Answered of_project(const Context& context, const StackOptions& options, const Drawing& drawing,
                     const std::string& text) {
     if (const auto sound = without_limits(options); !sound) return tl::unexpected(sound.error());
@@ -225,6 +262,7 @@ Answered of_project(const Context& context, const StackOptions& options, const D
     if (!placement) return tl::unexpected(placement.error());
     Json requirements = Json::array();
     std::string words;
+    std::vector<stack::Page> pages;
     for (const auto& r : project->requirements) {
         if (options.requirement && r.id.text != *options.requirement) continue;
         const auto result = assembly::evaluate(*project, *placement, r);
@@ -236,6 +274,10 @@ Answered of_project(const Context& context, const StackOptions& options, const D
         one["resting"] = name(r.resting);
         one["decided_by"] = result->decided_because;
         one["met"] = result->met;
+        pages.push_back(page_of(context, report));
+        pages.back().verdict = {result->decided_by_worst_case, result->decided_because, result->met};
+        for (const auto& point : result->exact ? assembly::exact_curve(*result) : result->curve)
+            pages.back().curve.emplace_back(context.length(point.gap), point.density);
         requirements.push_back(std::move(one));
         words += (words.empty() ? "" : "\n") + readable(context, report) +
                  pairs({{"fasteners rest", std::string(name(r.resting))},
@@ -256,6 +298,14 @@ Answered of_project(const Context& context, const StackOptions& options, const D
         Json one = json(report);
         one["decided_by"] = result->verdict.because;
         one["met"] = result->verdict.met;
+        pages.push_back(page_of(context, report));
+        pages.back().verdict = result->verdict;
+        pages.back().curve = curve_of(result->chain);
+        for (auto& point : pages.back().curve)
+            point.first = context.length(point.first);
+        for (const auto& way : assembly::ways_out(chain, *result, project->workshop))
+            pages.back().ways.push_back(in_words(way.text, context.unit) +
+                                        (way.making.empty() ? "" : ": " + way.making));
         requirements.push_back(std::move(one));
         words += (words.empty() ? "" : "\n") + readable(context, report) +
                  pairs({{"decided by", printable(result->verdict.because)},
@@ -267,7 +317,25 @@ Answered of_project(const Context& context, const StackOptions& options, const D
                      .remedy = "Leave --requirement out to see them all",
                      .kind = FailureKind::argument});
     if (words.empty()) words = "The project has no requirements.\n";
-    return Answer{{{"unit", context.symbol()}, {"requirements", requirements}}, words};
+    Answer answer{{{"unit", context.symbol()}, {"requirements", requirements}}, words};
+    answer.pages = std::move(pages);
+    return answer;
+}
+
+/// The answer, when its only page is written.
+Answered with_page(Answered answer, const std::string& file) {
+    if (!answer) return answer;
+    if (answer->pages.size() != 1)
+        return fail(
+            {.what = "--page",
+             .why = answer->pages.empty() ? "this has no page" : "there are several gaps, and one page",
+             .remedy = answer->pages.empty() ? "Leave it out" : "Choose one with --requirement",
+             .kind = FailureKind::argument});
+    const auto& page = answer->pages.front();
+    const auto written = file::write_text_atomically(file, file.ends_with(".txt") ? stack::page_text(page)
+                                                                                  : stack::page_svg(page));
+    if (!written) return tl::unexpected(written.error());
+    return answer;
 }
 
 }
@@ -277,7 +345,10 @@ Answered stack(const Context& context, const StackOptions& options) {
     if (!drawing) return tl::unexpected(drawing.error());
     const auto text = file::read_text(options.file);
     if (!text) return tl::unexpected(text.error());
-    if (!options.sampling.share) return stack_of(context, options, *drawing, *text);
+    if (!options.sampling.share) {
+        auto answer = stack_of(context, options, *drawing, *text);
+        return options.page ? with_page(std::move(answer), *options.page) : answer;
+    }
     Json question{{"command", "stack"}, {"file", options.file}, {"unit", context.symbol()}, {"input", *text}};
     for (const auto& [key, value] : {std::pair{"lower", options.lower}, std::pair{"upper", options.upper},
                                      std::pair{"requirement", options.requirement}})
@@ -321,6 +392,8 @@ Answered stack_of(const Context& context, const StackOptions& options, const Dra
                 out << (&reply == &replies->front() ? "" : "\n") << readable(context, reply);
         });
     answer.finite = finite;
+    for (const auto& reply : *replies)
+        if (options.page) answer.pages.push_back(page_of(context, reply.question));
     return answer;
 }
 

@@ -1,5 +1,6 @@
 #include "stacks_view.hpp"
 #include "chain_picture.hpp"
+#include "file/text_file.hpp"
 #include "file/typed_table.hpp"
 #include "gap_curve.hpp"
 #include "panels.hpp"
@@ -13,11 +14,14 @@
 #include <QApplication>
 #include <QClipboard>
 #include <QComboBox>
+#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QHeaderView>
+#include <QKeyEvent>
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
+#include <QStyledItemDelegate>
 #include <QTableWidget>
 #include <QVBoxLayout>
 #include <QtConcurrentRun>
@@ -65,14 +69,37 @@ QString shown_figure(double mm, LengthUnit unit) {
 
 QString share_words(double share) { return qt(fixed(100 * share, 1)) + " %"; }
 
-QString room_words(const ShownLink& link, LengthUnit unit) {
-    if (!link.alone_half_mm) return link.plus_mm == link.minus_mm ? QString() : QString("–");
-    if (std::isinf(*link.alone_half_mm)) return "any";
-    return "±" + qt(plain(from_mm(*link.alone_half_mm, unit), 3));
-}
-
 QString sense_words(double sensitivity) {
     return sensitivity == 1 ? "+" : sensitivity == -1 ? "-" : qt(plain(sensitivity, 4));
+}
+
+/// Enter ends a row: typing goes on in the next.
+class RowDelegate : public QStyledItemDelegate {
+public:
+    RowDelegate(QObject* parent, std::function<void()> row_ended)
+        : QStyledItemDelegate(parent),
+          row_ended_(std::move(row_ended)) {}
+
+protected:
+    bool eventFilter(QObject* object, QEvent* event) override {
+        const auto* key = event->type() == QEvent::KeyPress ? static_cast<QKeyEvent*>(event) : nullptr;
+        auto* editor = qobject_cast<QWidget*>(object);
+        if (!key || !editor || (key->key() != Qt::Key_Return && key->key() != Qt::Key_Enter))
+            return QStyledItemDelegate::eventFilter(object, event);
+        emit commitData(editor);
+        emit closeEditor(editor, NoHint);
+        row_ended_();
+        return true;
+    }
+
+private:
+    std::function<void()> row_ended_;
+};
+
+QLabel* label_of(const QString& text, QWidget* field) {
+    auto* label = new QLabel(text);
+    label->setBuddy(field);
+    return label;
 }
 
 }
@@ -156,6 +183,7 @@ QWidget* StacksView::build_middle() {
     yield_wanted_->setToolTip("Where statistics decides: a share such as 0.9973");
     table_->setObjectName("chain_rows");
     table_->setAccessibleName("Sizes of the chain");
+    table_->setItemDelegate(new RowDelegate(table_, [this] { edit_cell(table_->currentRow() + 1); }));
     table_->verticalHeader()->setDefaultSectionSize(23);
     table_->verticalHeader()->setFixedWidth(24);
     table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
@@ -171,9 +199,9 @@ QWidget* StacksView::build_middle() {
     }
     auto* limits = new QHBoxLayout;
     limits->addWidget(name_, 1);
-    limits->addWidget(new QLabel("gap"));
+    limits->addWidget(label_of("&gap", lower_));
     limits->addWidget(lower_);
-    limits->addWidget(new QLabel("to"));
+    limits->addWidget(label_of("&to", upper_));
     limits->addWidget(upper_);
     limits->addWidget(unit_label_);
     limits->addWidget(decided_by_);
@@ -200,18 +228,23 @@ QWidget* StacksView::build_right() {
     do_way_->setToolTip("Changes the chain; undo takes it back");
     auto* copy_words = new QPushButton("Copy as text");
     copy_words->setToolTip("The whole answer in words, for a colleague");
+    auto* save_page = new QPushButton("Save page…");
+    save_page->setToolTip("The whole answer on one page, as SVG or text");
     connect(copy_words, &QPushButton::clicked, this, [this] {
-        const auto found = answers_.find(chosen_chain_);
-        if (const auto* g = gap(); g && *g->result)
-            QApplication::clipboard()->setText(
-                chain_words(list_->currentItem()->text(), shown_chain(*g), unit_));
-        else if (found != answers_.end() && found->second->shown)
-            QApplication::clipboard()->setText(
-                chain_words(qt(found->second->of.name), *found->second->shown, unit_));
+        if (const auto page = shown_page()) QApplication::clipboard()->setText(qt(stack::page_text(*page)));
+    });
+    connect(save_page, &QPushButton::clicked, this, [this] {
+        const auto page = shown_page();
+        const QString path =
+            page ? QFileDialog::getSaveFileName(this, "Save the page", qt(page->name) + ".svg",
+                                                "Page (*.svg);;Text (*.txt)")
+                 : QString();
+        if (!path.isEmpty()) save_page_to(path);
     });
     auto* buttons = new QHBoxLayout;
     buttons->addWidget(do_way_);
     buttons->addStretch(1);
+    buttons->addWidget(save_page);
     buttons->addWidget(copy_words);
     auto* column = new QVBoxLayout;
     column->addWidget(yield_);
@@ -222,6 +255,26 @@ QWidget* StacksView::build_right() {
     column->addWidget(way_list_, 5);
     column->addLayout(buttons);
     return framed(column);
+}
+
+std::optional<stack::Page> StacksView::shown_page() const {
+    if (const TypedChain* typed = chain()) {
+        const auto found = answers_.find(typed->id);
+        if (found == answers_.end() || !found->second->shown) return std::nullopt;
+        return page_of(qt(typed->name), *found->second->shown, typed->unit);
+    }
+    const GapResult* g = gap();
+    if (!g || !*g->result) return std::nullopt;
+    return page_of(name_->text(), shown_chain(*g), unit_);
+}
+
+void StacksView::save_page_to(const QString& path) {
+    const auto page = shown_page();
+    if (!page) return;
+    const bool words = path.endsWith(".txt");
+    const auto done = file::write_text_atomically(path.toStdString(),
+                                                  words ? stack::page_text(*page) : stack::page_svg(*page));
+    if (!done) emit refused(message(done.error()));
 }
 
 void StacksView::connect_fields() {
@@ -404,7 +457,7 @@ void StacksView::show_typed(const TypedChain& typed) {
     }
     const QString why = typed.rows.empty()
                             ? "Type the first size into the table below: name, nominal, limits. "
-                              "Enter goes on, Tab to the next cell."
+                              "Tab goes to the next cell, Enter to the next row."
                         : known ? message(found->second->shown.error())
                                 : "…";
     picture_->show_message(why);
@@ -591,10 +644,12 @@ void StacksView::do_way() {
     emit chain_wished(way.text, way.changed);
 }
 
-void StacksView::edit_first_empty_cell() {
-    if (!chain()) return;
+void StacksView::edit_first_empty_cell() { edit_cell(table_->rowCount() - 1); }
+
+void StacksView::edit_cell(int row) {
+    if (!chain() || row >= table_->rowCount()) return;
     table_->setFocus(Qt::ShortcutFocusReason);
-    table_->setCurrentCell(table_->rowCount() - 1, 0);
+    table_->setCurrentCell(row, 0);
     table_->editItem(table_->currentItem());
 }
 

@@ -31,7 +31,8 @@ public:
     const ChainId& chosen() const { return chosen_chain_; } ///< empty where one of the assembly is chosen
     bool is_computing() const { return watcher_.isRunning(); }
     void restyle();
-    void edit_first_empty_cell(); ///< for the keyboard: go on typing
+    void save_page_to(const QString& path); ///< SVG, or text where the name ends in .txt
+    void edit_first_empty_cell();           ///< for the keyboard: go on typing
 
 signals:
     void chain_wished(const QString& what, const TypedChain& chain);
@@ -67,8 +68,10 @@ private:
     void copy() const;
     void take_out_row();
     void do_way();
+    void edit_cell(int row);
     const TypedChain* chain() const;
     const GapResult* gap() const;
+    std::optional<stack::Page> shown_page() const;
 
     std::shared_ptr<const Project> project_ = std::make_shared<const Project>();
     std::vector<std::shared_ptr<const GapResult>> gaps_;

@@ -37,6 +37,12 @@ QString limits_words(double plus_mm, double minus_mm, LengthUnit unit) {
     return qt(assembly::limits_text(plus_mm, minus_mm, unit));
 }
 
+QString room_words(const ShownLink& link, LengthUnit unit) {
+    if (!link.alone_half_mm) return link.plus_mm == link.minus_mm ? QString() : QString("–");
+    if (std::isinf(*link.alone_half_mm)) return "any";
+    return "±" + qt(plain(from_mm(*link.alone_half_mm, unit), 3));
+}
+
 ShownChain shown_chain(const GapResult& gap) {
     const auto& result = **gap.result;
     ShownChain shown{.limits = result.limits,
@@ -99,31 +105,40 @@ std::optional<Result<ShownChain>> shown_chain(const TypedChain& chain, const Wor
     return shown;
 }
 
-QString chain_words(const QString& name, const ShownChain& chain, LengthUnit unit) {
-    const auto length = [unit](double mm) {
-        return QString("%1 %2").arg(qt(plain(from_mm(mm, unit), unit == LengthUnit::mm ? 4 : 5)),
-                                    qt(symbol(unit)));
+stack::Page page_of(const QString& name, const ShownChain& chain, LengthUnit unit) {
+    const auto in = [unit](double mm) { return from_mm(mm, unit); };
+    const auto interval = [&](const stack::Interval& i) { return stack::Interval{in(i.min), in(i.max)}; };
+    const auto limit = [&](const std::optional<double>& mm) {
+        return mm ? std::optional(in(*mm)) : std::nullopt;
     };
-    const auto between = [&](const stack::Interval& i) { return length(i.min) + " to " + length(i.max); };
-    QString text = name + "\n";
-    text += QString("must lie: %1 to %2\n")
-                .arg(chain.limits.lower ? length(*chain.limits.lower) : "no lower limit",
-                     chain.limits.upper ? length(*chain.limits.upper) : "no upper limit");
-    text += "nominal: " + length(chain.nominal_mm) + "\n";
-    text += "worst case: " + (chain.worst_case ? between(*chain.worst_case) : "nothing goes together") + "\n";
-    text += "root sum square: " + between(chain.rss) + "\n";
-    text += QString("mean and sigma: %1, %2\n")
-                .arg(length(chain.distribution.mean), length(chain.distribution.sigma));
-    text += QString("yield (%1): %2; below %3 ppm, above %4 ppm\n")
-                .arg(chain.exact ? "exact" : "simulated", percent(chain.distribution.yield),
-                     ppm(chain.distribution.below), ppm(chain.distribution.above));
-    text += QString("verdict: %1 by the %2\n")
-                .arg(chain.verdict.met ? "kept" : "missed", qt(chain.verdict.because));
+    stack::Page page{.name = name.toStdString(),
+                     .unit = std::string(symbol(unit)),
+                     .rows = {},
+                     .limits = {limit(chain.limits.lower), limit(chain.limits.upper)},
+                     .nominal = in(chain.nominal_mm),
+                     .worst_case = {},
+                     .rss = interval(chain.rss),
+                     .distribution = chain.distribution,
+                     .exact = chain.exact,
+                     .curve = {},
+                     .verdict = chain.verdict,
+                     .drawn = {},
+                     .ways = {}};
+    if (chain.worst_case) page.worst_case = interval(*chain.worst_case);
+    page.distribution.mean = in(chain.distribution.mean);
+    page.distribution.sigma = in(chain.distribution.sigma);
     for (const auto& link : chain.links)
-        text += QString("  %1: %2 %3, factor %4, %5 of the variance\n")
-                    .arg(link.name, length(link.nominal_mm), limits_words(link.plus_mm, link.minus_mm, unit),
-                         qt(plain(link.sensitivity, 4)), percent(link.variance_share));
-    return text;
+        page.rows.push_back({.name = link.name.toStdString(),
+                             .limits = assembly::limits_text(link.plus_mm, link.minus_mm, unit),
+                             .nominal = in(link.nominal_mm),
+                             .sensitivity = link.sensitivity,
+                             .variance_share = link.variance_share,
+                             .alone = room_words(link, unit).toStdString()});
+    for (const auto& point : chain.curve)
+        page.curve.emplace_back(in(point.gap_mm), point.density);
+    for (const auto& way : chain.ways)
+        page.ways.push_back((way.text + ": " + way.after).toStdString());
+    return page;
 }
 
 }

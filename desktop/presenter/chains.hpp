@@ -1,6 +1,7 @@
 #pragma once
 #include "assembly/chain_ways.hpp"
 #include "presenter/results.hpp"
+#include "stack/page.hpp"
 #include <QString>
 #include <functional>
 #include <optional>
@@ -41,13 +42,15 @@ struct ShownChain {
 /// Precondition: the gap has a result.
 ShownChain shown_chain(const GapResult& gap);
 
+/// How wide a size alone may be: "±0.2", "any", or a dash where no width is enough.
+QString room_words(const ShownLink& link, LengthUnit unit);
 QString limits_words(double plus_mm, double minus_mm, LengthUnit unit);
 
 /// Errors: as assembly::evaluate().  Empty when `keep_going` answers false.
 std::optional<Result<ShownChain>> shown_chain(const TypedChain& chain, const Workshop& workshop,
                                               const std::function<bool()>& keep_going);
 
-/// The whole answer as lines that a colleague understands.
-QString chain_words(const QString& name, const ShownChain& chain, LengthUnit unit);
+/// The whole answer, ready for a page.
+stack::Page page_of(const QString& name, const ShownChain& chain, LengthUnit unit);
 
 }

@@ -1,0 +1,176 @@
+// Chains typed, pasted and mended in the real window, by keyboard.
+#include "chain_picture.hpp"
+#include "driver.hpp"
+#include "file/project_file.hpp"
+#include "stacks_view.hpp"
+#include <QApplication>
+#include <QClipboard>
+#include <QTableWidget>
+#include <QTemporaryDir>
+
+using namespace kollema;
+using namespace kollema::test;
+
+namespace {
+
+void computed(Window& w) {
+    REQUIRE(QTest::qWaitFor([&] { return w.window.is_settled(); }, 60'000));
+}
+
+/// Types into whatever has the focus.
+void type_here(const QString& text) {
+    REQUIRE(QApplication::focusWidget());
+    QTest::keyClicks(QApplication::focusWidget(), text);
+}
+
+void key_here(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) {
+    QTest::keyClick(QApplication::focusWidget(), key, modifiers);
+}
+
+void type_row(const QStringList& cells) {
+    for (int i = 0; i < cells.size(); ++i) {
+        if (i > 0) key_here(Qt::Key_Tab);
+        type_here(cells[i]);
+    }
+    key_here(Qt::Key_Return);
+}
+
+/// The bracket with three parts in it, in inches.
+void type_bracket(Window& w) {
+    w.keys(Qt::Key_N, Qt::ControlModifier);
+    w.keys(Qt::Key_I, Qt::ControlModifier);
+    w.keys(Qt::Key_G, Qt::ControlModifier | Qt::ShiftModifier);
+    REQUIRE(w.find<desktop::StacksView>()->isVisible());
+    type_row({"bracket", "3", "+-0.005"});
+    type_row({"block", "1", "0.003", "-"});
+    type_row({"spacer", "1 1/4", "0.003", "-"});
+    type_row({"plate", "0.7", "+0.003 -0.003", "-"});
+    key_here(Qt::Key_Escape);
+}
+
+const TypedChain& only_chain(const Window& w) {
+    REQUIRE(w.project().chains.size() == 1);
+    return w.project().chains.front();
+}
+
+QString big_figure(Window& w) {
+    for (auto* label : w.find<desktop::StacksView>()->findChildren<QLabel*>("big"))
+        if (label->isVisible()) return label->text();
+    return {};
+}
+
+}
+
+TEST_CASE("a bracket with three parts is typed without the mouse, and its yield read", "[window]") {
+    Window w;
+    type_bracket(w);
+    const auto& chain = only_chain(w);
+    REQUIRE(chain.rows.size() == 4);
+    CHECK(chain.unit == LengthUnit::inch);
+    CHECK(chain.rows[2].nominal == "1 1/4");
+    CHECK(chain.rows[3].sense == "-");
+    QTest::keyClick(&w.window, Qt::Key_G, Qt::AltModifier);
+    type_here("0.01");
+    key_here(Qt::Key_Return);
+    w.type("chain_upper", "0.08");
+    computed(w);
+    CHECK(big_figure(w).contains("100"));
+    // 0.05 by hand, 0.036 to 0.064 in the worst case.
+    QString all;
+    for (auto* label : w.find<desktop::StacksView>()->findChildren<QLabel*>())
+        all += label->text();
+    CHECK(all.contains("0.036 … 0.064"));
+    CHECK(all.contains("kept by worst case"));
+    CHECK(w.find<QListWidget>("ways_out")->count() == 0);
+    // Alone it may open by what is left, 0.026 to the nearer limit.
+    auto* table = w.find<QTableWidget>("chain_rows");
+    CHECK(table->item(0, 8)->text() == "±0.021");
+    CHECK(table->item(1, 8)->text() == "±0.019");
+    // A click on an arrow chooses its row.
+    auto* picture = w.find<desktop::ChainPicture>();
+    QTest::mouseClick(picture, Qt::LeftButton, {}, {picture->width() / 2, 6 + 46 + 20});
+    CHECK(table->currentRow() == 1);
+}
+
+TEST_CASE("a missed chain takes a way out, and undo takes it back; it is saved and read again", "[window]") {
+    Window w;
+    type_bracket(w);
+    w.type("chain_lower", "0.045");
+    computed(w);
+    const TypedChain missed = only_chain(w);
+    auto* ways = w.find<QListWidget>("ways_out");
+    REQUIRE(ways->count() > 0);
+    const QString text = ways->item(0)->text();
+    CHECK(text.contains("worst case"));
+    ways->setFocus();
+    ways->setCurrentRow(0);
+    QTest::mouseClick(w.find<QPushButton>("do_way"), Qt::LeftButton);
+    computed(w);
+    CHECK(only_chain(w) != missed);
+    CHECK(ways->count() == 0);
+    QTemporaryDir folder;
+    const std::string file = folder.filePath("chain.kollema").toStdString();
+    REQUIRE(file::save(w.project(), file));
+    const auto read = file::load(file);
+    REQUIRE(read);
+    CHECK(read->chains == w.project().chains);
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    computed(w);
+    CHECK(only_chain(w) == missed);
+    CHECK(ways->count() > 0);
+}
+
+TEST_CASE("a pasted table is rows, a broken cell is told and mended, and rows go out again", "[window]") {
+    Window w;
+    w.keys(Qt::Key_N, Qt::ControlModifier);
+    w.keys(Qt::Key_G, Qt::ControlModifier | Qt::ShiftModifier);
+    key_here(Qt::Key_Escape);
+    QApplication::clipboard()->setText("Name\tNominal\tLimits\tDirection\n"
+                                       "housing\t40\tH8\t\nshaft\t38\twide\t-\n");
+    auto* table = w.find<QTableWidget>("chain_rows");
+    table->setFocus();
+    key_here(Qt::Key_V, Qt::ControlModifier);
+    REQUIRE(only_chain(w).rows.size() == 2);
+    computed(w);
+    QString all;
+    for (auto* label : w.find<desktop::StacksView>()->findChildren<QLabel*>())
+        all += label->text();
+    CHECK(all.contains("row 2, limits"));
+    table->setCurrentCell(1, 2);
+    type_here("+"); // opens the cell
+    type_here("-0.1");
+    key_here(Qt::Key_Return);
+    computed(w);
+    CHECK(only_chain(w).rows[1].limits == "+-0.1");
+    CHECK(w.find<QListWidget>("chains")->item(0)->text().contains("100"));
+    table->setFocus();
+    table->setCurrentCell(0, 0);
+    key_here(Qt::Key_C, Qt::ControlModifier);
+    CHECK(QApplication::clipboard()->text().contains("housing\t40\tH8"));
+    key_here(Qt::Key_Delete, Qt::ControlModifier);
+    REQUIRE(only_chain(w).rows.size() == 1);
+    CHECK(only_chain(w).rows[0].name == "shaft");
+    w.type("chain_yield", "2"); // no share
+    CHECK_FALSE(w.refusal().isEmpty());
+    QApplication::clipboard()->setText("nominal\tnominal\n1\t2\n");
+    table->setFocus();
+    key_here(Qt::Key_V, Qt::ControlModifier);
+    CHECK(w.refusal().contains("doubled"));
+    CHECK(only_chain(w).rows.size() == 1);
+}
+
+TEST_CASE("a requirement of the assembly stands among the chains, and leads back to it", "[window]") {
+    Window w;
+    w.keys(Qt::Key_F9);
+    computed(w);
+    auto* list = w.find<QListWidget>("chains");
+    REQUIRE(list->count() == 3);
+    list->setCurrentRow(2);
+    auto* table = w.find<QTableWidget>("chain_rows");
+    CHECK(table->rowCount() > 3);
+    CHECK_FALSE(table->item(0, 0)->flags().testFlag(Qt::ItemIsEditable));
+    CHECK_FALSE(w.find<QLineEdit>("chain_name")->isEnabled());
+    for (auto* button : w.find<desktop::StacksView>()->findChildren<QPushButton*>())
+        if (button->text().contains("assembly")) QTest::mouseClick(button, Qt::LeftButton);
+    CHECK_FALSE(w.find<desktop::StacksView>()->isVisible());
+}
