@@ -14,6 +14,7 @@
 #include "share_command.hpp"
 #include "stack/monte_carlo.hpp"
 #include <algorithm>
+#include <cmath>
 #include <filesystem>
 #include <fmt/format.h>
 #include <memory>
@@ -216,6 +217,21 @@ GapReport report_of(const Requirement& r, const assembly::RequirementResult& res
     return report;
 }
 
+/// How wide each of few sizes alone may be; in the unit of the page.
+void add_room(stack::Page& page, stack::Chain chain, const stack::Limits& limits, const stack::Goal& goal,
+              double scale) {
+    constexpr std::size_t few = 24;
+    if (chain.size() > few || (!limits.lower && !limits.upper)) return;
+    for (std::size_t i = 0; i < chain.size(); ++i) {
+        const double half = stack::half_width(chain[i]);
+        const auto factor = stack::width_factor(chain, i, limits, goal);
+        if (half == 0) continue;
+        page.rows[i].alone = !factor               ? "–"
+                             : std::isinf(*factor) ? "any"
+                                                   : "±" + plain(*factor * half * scale, 3);
+    }
+}
+
 /// The density of a linear chain over what is worth showing.
 std::vector<std::pair<double, double>> curve_of(const std::vector<stack::Contributor>& chain) {
     const stack::ExactDistribution gap(chain);
@@ -250,6 +266,7 @@ stack::Page page_of(const Context& context, const Question& q) {
     page.drawn.reset();
     page.verdict = verdict_of(q, report.answer.distribution);
     page.curve = curve_of(q.chain);
+    add_room(page, q.chain, q.limits, {.worst_case = page.verdict.by_worst_case}, 1);
     return page;
 }
 
@@ -300,6 +317,8 @@ Answered of_project(const Context& context, const StackOptions& options, const D
         one["met"] = result->verdict.met;
         pages.push_back(page_of(context, report));
         pages.back().verdict = result->verdict;
+        add_room(pages.back(), result->chain, result->limits, assembly::goal_of(chain, *result),
+                 context.length(1));
         pages.back().curve = curve_of(result->chain);
         for (auto& point : pages.back().curve)
             point.first = context.length(point.first);

@@ -555,10 +555,12 @@ void StacksView::show_results(const ShownChain* shown, const QString& why) {
     plot_->yAxis->setVisible(false);
     draw_gap_curve(*plot_, {shown->curve, shown->limits, shown->worst_case, shown->rss, shown->nominal_mm},
                    unit);
-    ways_title_->setText(!limited || shown->verdict.met ? "Nothing needs to change"
-                         : !chain()                     ? "Ways out are among the findings"
-                         : ways_.empty()                ? "No single change is enough"
-                                                        : "Ways out, each alone");
+    ways_title_->setText(!limited                              ? ""
+                         : shown->verdict.met && ways_.empty() ? "Nothing needs to change"
+                         : shown->verdict.met                  ? "Kept; it could be made for"
+                         : !chain()                            ? "Ways out are among the findings"
+                         : ways_.empty()                       ? "No single change is enough"
+                                                               : "Ways out");
 }
 
 void StacksView::take_table() {

@@ -128,12 +128,8 @@ public:
     std::string finished(std::string_view title) const {
         return fmt::format("<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{0}\" height=\"{1}\" "
                            "viewBox=\"0 0 {0} {1}\" font-family=\"sans-serif\">\n<title>{2}</title>\n"
-                           "<defs><pattern id=\"missed\" width=\"6\" height=\"6\" "
-                           "patternUnits=\"userSpaceOnUse\" patternTransform=\"rotate(45)\">"
-                           "<line x1=\"0\" y1=\"0\" x2=\"0\" y2=\"6\" stroke=\"{3}\" "
-                           "stroke-width=\"2\"/></pattern></defs>\n"
-                           "<rect width=\"{0}\" height=\"{1}\" fill=\"#ffffff\"/>\n{4}</svg>\n",
-                           page_width, page_height, escaped(title), bad, out_);
+                           "<rect width=\"{0}\" height=\"{1}\" fill=\"#ffffff\"/>\n{3}</svg>\n",
+                           page_width, page_height, escaped(title), out_);
     }
 
 private:
@@ -214,9 +210,17 @@ double draw_curve(Sheet& sheet, const Page& page, double top) {
         sheet.shape(points, fill, ink);
     };
     const double low = page.limits.lower.value_or(from), high = page.limits.upper.value_or(to);
-    area(from, low, "url(#missed)");
+    area(from, to, "#ffffff");
     area(low, high, "#cfe0d2");
-    area(high, to, "url(#missed)");
+    // What misses is hatched: seen without colour too, and in programs that know no patterns.
+    constexpr double step = 4;
+    for (double at = margin; at < right; at += step) {
+        const double v = from + (at - margin) / scale;
+        if (v >= low && v <= high) continue;
+        const auto next = std::ranges::lower_bound(page.curve, v, {}, &std::pair<double, double>::first);
+        if (next == page.curve.begin() || next == page.curve.end()) continue;
+        sheet.line(at, base, at, base - next->second / peak * (height - 24), bad, 1.2);
+    }
     sheet.line(margin, base, right, base);
     for (const auto& limit : {page.limits.lower, page.limits.upper})
         if (limit) {
@@ -246,7 +250,8 @@ double draw_rows(Sheet& sheet, const Page& page, double y) {
     sheet.text(limits, y, "limits", 9, faint, "end");
     sheet.text(factor, y, "factor", 9, faint, "end");
     sheet.text(share, y, "share of variance", 9, faint);
-    sheet.text(alone, y, "alone up to", 9, faint, "end");
+    if (std::ranges::any_of(page.rows, [](const auto& r) { return !r.alone.empty(); }))
+        sheet.text(alone, y, "alone up to", 9, faint, "end");
     sheet.line(margin, y + 4, right, y + 4, line_colour);
     for (const auto* row : shown_rows(page)) {
         y += 15;

@@ -1,6 +1,8 @@
 #include "presenter/chains.hpp"
+#include "assembly/allocation.hpp"
 #include "presenter/text.hpp"
 #include "quantity/format.hpp"
+#include <QStringList>
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -29,6 +31,20 @@ QString after_words(const assembly::TypedChainResult& after, const std::string& 
                  qt(plain(from_mm(after.worst_case.max, unit), 4)), qt(symbol(unit)));
     if (!making.empty()) text += "; " + qt(making);
     return text;
+}
+
+/// All rows at once, at what it costs.
+WayOut allocation_way(const TypedChain& chain, const assembly::Allocation& best) {
+    QStringList grades;
+    for (std::size_t i = 0; i < best.rows.size(); ++i)
+        if (best.rows[i])
+            grades << QString("%1 IT%2 (%3)")
+                          .arg(qt(chain.rows[i].name))
+                          .arg(best.rows[i]->grade)
+                          .arg(qt(best.rows[i]->process).toLower());
+    return {QString("All at the cheapest grades: cost %1 in all%2")
+                .arg(qt(plain(best.cost, 3)), best.proven ? QString() : ", as far as was searched"),
+            grades.join(", ") + "; " + after_words(best.after, {}, chain.unit), best.changed};
 }
 
 }
@@ -98,6 +114,9 @@ std::optional<Result<ShownChain>> shown_chain(const TypedChain& chain, const Wor
         if (const auto factor = stack::width_factor(result->chain, i, result->limits, goal))
             shown.links[i].alone_half_mm = *factor * stack::half_width(result->chain[i]);
     }
+    if (const auto best = assembly::allocate(chain, *result, workshop, keep_going);
+        best && best->changed != chain)
+        shown.ways.push_back(allocation_way(chain, *best));
     for (const auto& way : assembly::ways_out(chain, *result, workshop, keep_going))
         shown.ways.push_back({qt(in_words(way.text, chain.unit)),
                               after_words(way.after, way.making, chain.unit), way.changed});

@@ -81,7 +81,7 @@ TEST_CASE("draws follow their distribution by Kolmogorov and Smirnov, and not ea
         CAPTURE(name(d));
         auto all = drawn(d, 1000);
         const double n = static_cast<double>(all.size());
-        for (const std::size_t lag : {1, 2, 8, 512}) { // lanes are 8 apart, blocks 512
+        for (const auto lag : std::array<std::size_t, 4>{1, 2, 8, 512}) { // lanes are 8 apart, blocks 512
             double product = 0, square = 0;
             for (std::size_t i = lag; i < all.size(); ++i) {
                 product += all[i] * all[i - lag];
@@ -122,7 +122,7 @@ TEST_CASE("draws cut far inside the bell follow it too", "[stack][sampling]") {
 TEST_CASE("the same bits with every set of instructions that the machine has", "[stack][sampling]") {
     const auto chain = of_all_kinds();
     const Limits limits{nominal(chain) - 0.2, nominal(chain) + 0.3};
-    for (const std::uint64_t samples : {1, 7, 8, 511, 513, 100'003}) {
+    for (const auto samples : std::array<std::uint64_t, 6>{1, 7, 8, 511, 513, 100'003}) {
         const auto plain =
             *simulate(chain, limits, {.samples = samples, .seed = 9, .instructions = Instructions::plain});
         for (const auto set : available_instructions()) {
@@ -166,7 +166,8 @@ TEST_CASE("shares drawn apart and read again give the bits of the whole", "[stac
     const Limits limits{nominal(chain) - 0.2, nominal(chain) + 0.3};
     const Sampling whole{.samples = 90'001, .seed = 4};
     const auto expected = *simulate(chain, limits, whole);
-    for (const std::uint64_t of : {1, 2, 3, 11, 40}) { // 11 groups: some of 40 shares are empty
+    for (const auto of :
+         std::array<std::uint64_t, 5>{1, 2, 3, 11, 40}) { // 11 groups: some of 40 shares are empty
         Ledger merged{.simulations = {{}}, .replay = true};
         for (std::uint64_t k = 1; k <= of; ++k) {
             Ledger part;
