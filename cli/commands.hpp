@@ -49,6 +49,7 @@ Answered stack_of_loop(const Context& context, const StackOptions& options, cons
                        const std::string& text);
 struct PatternOptions {
     std::string file;
+    bool charts = false; ///< other holes and tolerances too
     SamplingOptions sampling = {};
 };
 /// What share of assemblies of a hole pattern goes together.

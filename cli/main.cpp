@@ -145,6 +145,8 @@ const Command commands[] = {
     {"pattern", "Yield of a hole pattern: do all fasteners pass?",
      [](CLI::App& app, Arguments& a) {
          app.add_option("FILE", a.pattern.file, "Holes, plates and fastener as JSON")->required();
+         app.add_flag("--charts", a.pattern.charts,
+                      "Yields with other holes and tolerances too, and which plate governs");
          a_simulation(app, a.pattern.sampling);
      },
      [](const auto&, const auto& a) { return cli::pattern(a.pattern); }},

@@ -2,6 +2,7 @@
 #include "file/pattern_json.hpp"
 #include "file/text_file.hpp"
 #include "output.hpp"
+#include "pattern/choices.hpp"
 #include "quantity/format.hpp"
 #include "share_command.hpp"
 #include <algorithm>
@@ -31,6 +32,59 @@ std::string readable(const pattern::Pattern& pattern, const pattern::Yield& y, b
     return text + "\n" + table(rows);
 }
 
+Json json(const std::vector<pattern::Choice>& choices, const char* key) {
+    Json all = Json::array();
+    for (const auto& c : choices) {
+        Json one{{key, c.value},
+                 {"yield", c.yield.yield},
+                 {"ci95", {c.yield.ci95.min, c.yield.ci95.max}},
+                 {"worst_case_fits", c.always}};
+        if (!c.name.empty()) one["class"] = c.name;
+        all.push_back(std::move(one));
+    }
+    return all;
+}
+
+std::string readable(const std::vector<pattern::Choice>& choices, const char* what) {
+    std::vector<Row> rows{{what, "yield", "always"}};
+    for (const auto& c : choices)
+        rows.push_back({plain(c.value, 5) + (c.name.empty() ? "" : " " + c.name),
+                        fixed(100 * c.yield.yield, 3) + " %", c.always ? "yes" : "no"});
+    return "\n" + table(rows);
+}
+
+/// Holes to choose among: the classes of the fastener's size, else from no clearance to twice what there is.
+std::vector<std::pair<std::string, double>> holes_to_choose(const pattern::Pattern& p) {
+    auto all = pattern::clearance_classes(p.fastener.nominal_mm);
+    if (!all.empty()) return all;
+    double widest = 0;
+    for (const auto& plate : p.plates)
+        if (!plate.threaded) widest = std::max(widest, plate.hole.min_mm());
+    const double tight = p.fastener.max_mm();
+    for (int i = 0; i <= 8; ++i)
+        all.emplace_back("", tight + std::max(0.0, widest - tight) * i / 4);
+    return all;
+}
+
+/// Yields with other holes and tolerances, and with each plate true.
+void add_charts(const pattern::Pattern& p, const stack::Sampling& sampling, Json& document,
+                std::string& words) {
+    const auto holes = *pattern::by_diameter(p, holes_to_choose(p), sampling);
+    const auto zones = *pattern::by_position(p, {0.25, 0.5, 0.75, 1, 1.25, 1.5, 2}, sampling);
+    document["by_diameter"] = json(holes, "diameter");
+    document["by_position"] = json(zones, "factor");
+    words += readable(holes, "hole, least") + readable(zones, "position zones, times");
+    std::vector<Row> rows{{"plate", "yield, were it true"}};
+    Json plates = Json::array();
+    const auto each = *pattern::with_each_plate_true(p, sampling);
+    for (std::size_t i = 0; i < each.size(); ++i) {
+        plates.push_back({{"plate", i + 1}, {"yield_if_true", each[i].yield}});
+        rows.push_back({std::to_string(i + 1), fixed(100 * each[i].yield, 3) + " %"});
+    }
+    document["plates"] = std::move(plates);
+    words += "\n" + table(rows);
+}
+
 }
 
 Answered pattern(const PatternOptions& options) {
@@ -40,7 +94,11 @@ Answered pattern(const PatternOptions& options) {
     if (!text) return tl::unexpected(text.error());
     if (!options.sampling.share) return pattern_of(options, *drawing, *text);
     return share_of(*drawing,
-                    {{"command", "pattern"}, {"file", options.file}, {"unit", "mm"}, {"input", *text}},
+                    {{"command", "pattern"},
+                     {"file", options.file},
+                     {"unit", "mm"},
+                     {"charts", options.charts},
+                     {"input", *text}},
                     [&](const Drawing& noted) { return pattern_of(options, noted, *text); });
 }
 
@@ -50,18 +108,24 @@ Answered pattern_of(const PatternOptions& options, const Drawing& drawing, const
     // Where the fasteners' axes are sought too, a sample costs some tens of microseconds.
     const bool threaded = std::ranges::any_of(pattern->plates, &pattern::Plate::threaded);
     const bool several = pattern->may_move && pattern->plates.size() > 2 && !threaded;
-    const auto y = *pattern::simulate(*pattern, drawing.sampling(several ? 100'000 : 1'000'000));
+    const auto sampling = drawing.sampling(several ? 100'000 : 1'000'000);
+    const auto y = *pattern::simulate(*pattern, sampling);
     const bool always = pattern::always_fits(*pattern);
-    Json governing = Json::array();
+    Json governing = Json::array(), virtual_conditions = Json::array();
     for (const auto& g : y.governing)
         governing.push_back({{"hole", g.hole + 1}, {"share", g.share}});
-    return Answer{{{"yield", y.yield},
-                   {"ci95", {y.ci95.min, y.ci95.max}},
-                   {"samples", y.samples},
-                   {"seed", y.seed},
-                   {"worst_case_fits", always},
-                   {"governing", governing}},
-                  readable(*pattern, y, always)};
+    for (std::size_t p = 0; p < pattern->plates.size(); ++p)
+        virtual_conditions.push_back(pattern::virtual_condition_mm(*pattern, p));
+    Json document{{"yield", y.yield},
+                  {"ci95", {y.ci95.min, y.ci95.max}},
+                  {"samples", y.samples},
+                  {"seed", y.seed},
+                  {"worst_case_fits", always},
+                  {"governing", governing},
+                  {"virtual_conditions", virtual_conditions}};
+    std::string words = readable(*pattern, y, always);
+    if (options.charts) add_charts(*pattern, sampling, document, words);
+    return Answer{document, words};
 }
 
 }

@@ -114,13 +114,15 @@ Answered merge(const std::vector<std::string>& files) {
     if (q.contains("samples") && q["samples"].is_number_unsigned())
         drawing.samples = std::max<std::uint64_t>(1, q["samples"].get<std::uint64_t>());
     if (q.contains("seed") && q["seed"].is_number_unsigned()) drawing.seed = q["seed"];
-    auto answer = command == "pattern" ? pattern_of({.file = *text_of(q, "file")}, drawing, text)
-                                       : stack_of(context,
-                                                  {.file = *text_of(q, "file"),
-                                                   .lower = text_of(q, "lower"),
-                                                   .upper = text_of(q, "upper"),
-                                                   .requirement = text_of(q, "requirement")},
-                                                  drawing, text);
+    auto answer =
+        command == "pattern"
+            ? pattern_of({.file = *text_of(q, "file"), .charts = q.value("charts", false)}, drawing, text)
+            : stack_of(context,
+                       {.file = *text_of(q, "file"),
+                        .lower = text_of(q, "lower"),
+                        .upper = text_of(q, "upper"),
+                        .requirement = text_of(q, "requirement")},
+                       drawing, text);
     if (answer && (ledger->astray || ledger->next != ledger->simulations.size()))
         return refuse(parts.front().file, "its sums are not those of its question", "Write the shares again");
     return answer;

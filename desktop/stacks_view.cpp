@@ -223,7 +223,7 @@ QWidget* StacksView::build_right() {
     way_list_->setAccessibleName("Ways out");
     way_list_->setWordWrap(true);
     way_list_->setSpacing(3);
-    way_list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    way_list_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOn); // rows are measured with it
     do_way_->setObjectName("do_way");
     do_way_->setToolTip("Changes the chain; undo takes it back");
     auto* copy_words = new QPushButton("Copy as text");
@@ -520,8 +520,15 @@ void StacksView::show_results(const ShownChain* shown, const QString& why) {
     numbers_->setVisible(shown);
     ways_ = shown ? shown->ways : std::vector<WayOut>{};
     way_list_->clear();
-    for (const auto& way : ways_)
-        way_list_->addItem(way.text + "\n" + way.after);
+    for (const auto& way : ways_) {
+        const QString text = way.text + "\n" + way.after;
+        auto* item = new QListWidgetItem(text, way_list_);
+        // The list's own measure of a text of several lines that wrap is too low.
+        const int width = way_list_->viewport()->width() - 14;
+        const QRect needed =
+            way_list_->fontMetrics().boundingRect(0, 0, width, 10'000, Qt::TextWordWrap, text);
+        item->setSizeHint({width, needed.height() + 6});
+    }
     if (!ways_.empty()) way_list_->setCurrentRow(0);
     do_way_->setEnabled(!ways_.empty());
     if (!shown) {

@@ -4,6 +4,7 @@
 #include "standards/threads.hpp"
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 #include <limits>
 
 namespace kollema::assembly {
@@ -20,7 +21,7 @@ public:
           limits_(result.limits),
           goal_(goal_of(chain, result)),
           keep_going_(keep_going) {
-        const auto processes = processes_at_hand(workshop);
+        const auto processes = cutting_processes(processes_at_hand(workshop));
         for (std::size_t i = 0; i < chain_.size(); ++i) {
             choices_.emplace_back();
             if (stack::half_width(chain_[i]) == 0 || chain_[i].sensitivity == 0) continue;
@@ -133,6 +134,14 @@ private:
     bool stopped_ = false;
 };
 
+}
+
+std::vector<standards::Process> cutting_processes(const std::vector<standards::Process>& processes) {
+    constexpr int coarsest_of_cutting = 12;
+    std::vector<standards::Process> all;
+    std::ranges::copy_if(processes, std::back_inserter(all),
+                         [](const auto& p) { return p.usual_grade <= coarsest_of_cutting; });
+    return all;
 }
 
 std::vector<GradeChoice> grade_choices(double nominal_mm, const std::vector<standards::Process>& processes) {

@@ -4,6 +4,9 @@
 
 namespace kollema::assembly {
 
+/// Those that cut to size: others shape a part, and no size alone is given to them (common practice).
+std::vector<standards::Process> cutting_processes(const std::vector<standards::Process>& processes);
+
 /// What it costs to hold a width at a size: the tightest that one price buys.
 struct GradeChoice {
     int grade = 0; ///< of ISO 286-1

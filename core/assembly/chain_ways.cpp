@@ -1,4 +1,5 @@
 #include "assembly/chain_ways.hpp"
+#include "assembly/allocation.hpp"
 #include "quantity/format.hpp"
 #include "standards/limits_and_fits.hpp"
 #include <algorithm>
@@ -25,7 +26,8 @@ std::string making(double nominal_mm, double width_mm, const Workshop& workshop)
         const auto width_um = standards::standard_tolerance_um(std::max(1.0, std::abs(nominal_mm)), grade);
         if (!width_um) return {};
         if (*width_um / 1000 > width_mm * (1 + 1e-9)) continue;
-        const auto process = standards::cheapest_for_grade(processes_at_hand(workshop), grade);
+        const auto process =
+            standards::cheapest_for_grade(cutting_processes(processes_at_hand(workshop)), grade);
         if (!process) return fmt::format("IT{}, which no process of the workshop holds", grade);
         return fmt::format("IT{} by {}, cost {}", grade, process->title, plain(process->cost, 2));
     }

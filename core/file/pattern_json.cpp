@@ -18,12 +18,15 @@ Size size(const Node& node) {
 Plate plate(const Node& node) {
     Plate p{.threaded = node.has("thread") && node.at("thread").yes_or_no()};
     if (p.threaded)
-        node.only({"thread", "position"});
+        node.only({"thread", "position", "engaged", "standing_out"});
     else {
-        node.only({"thread", "diameter", "plus", "minus", "position"});
+        node.only({"thread", "diameter", "plus", "minus", "position", "bonus"});
         p.hole = size(node);
+        p.bonus = node.has("bonus") && node.at("bonus").yes_or_no();
     }
     if (node.has("position")) p.position_mm = number(node.at("position"));
+    if (node.has("engaged") || node.has("standing_out"))
+        p.leaning = Leaning{number(node.at("engaged")), number(node.at("standing_out"))};
     return p;
 }
 

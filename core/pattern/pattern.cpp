@@ -40,7 +40,7 @@ public:
     }
 
     Point position(double zone, Spread spread) {
-        if (zone == 0) return Point::Zero();
+        if (zone <= 0) return Point::Zero();
         const double u = random_.spare_uniform();
         // A normal of three σ to the edge, cut there: its radius has a closed form.
         const double share = spread == Spread::uniform
@@ -58,40 +58,90 @@ double widest_zone(const Pattern& pattern) {
     return std::ranges::max_element(pattern.plates, {}, &Plate::position_mm)->position_mm;
 }
 
+/// Draws one assembly after the other.  Where a fastener may lean each hole is there twice: where the plates
+/// meet, and at the fastener's end.
+class Drawing {
+public:
+    Drawing(const Pattern& pattern, std::uint64_t seed, std::uint64_t block)
+        : pattern_(pattern),
+          dice_(seed, block),
+          holes_(pattern.holes.size()),
+          fasteners_(holes_) {
+        for (std::size_t p = 0; p < pattern.plates.size(); ++p)
+            if (pattern.plates[p].threaded) made_.threaded = p;
+        const bool leans = made_.threaded && pattern.plates[*made_.threaded].leaning;
+        made_.holes = leans ? 2 * holes_ : holes_;
+        made_.plates = pattern.plates.size();
+        made_.centres.resize(made_.holes * made_.plates);
+        made_.clearances.resize(made_.holes * made_.plates);
+        blame_.resize(made_.holes);
+    }
+
+    bool next_fits() {
+        for (auto& d : fasteners_)
+            d = dice_.size(pattern_.fastener, pattern_.sizes);
+        for (std::size_t p = 0; p < made_.plates; ++p)
+            for (std::size_t i = 0; i < holes_; ++i)
+                draw(p, i);
+        return pattern_.may_move ? fits_moving(made_, blame_) : fits_fixed(made_, blame_);
+    }
+
+    /// Of a hole at either end of its fastener.
+    double blame(std::size_t hole) const {
+        return blame_[hole] + (made_.holes > holes_ ? blame_[hole + holes_] : 0);
+    }
+
+private:
+    void draw(std::size_t p, std::size_t i) {
+        const Plate& plate = pattern_.plates[p];
+        double zone = plate.position_mm, clearance = 0;
+        // In this order, with and without a bonus: so that one pattern's draws are another's.
+        const Point unit = dice_.position(1, pattern_.positions);
+        if (!plate.threaded) {
+            const double hole = dice_.size(plate.hole, pattern_.sizes);
+            clearance = (hole - fasteners_[i]) / 2;
+            if (std::abs(clearance) < rounding * fasteners_[i]) clearance = 0;
+            if (plate.bonus) zone += hole - plate.hole.min_mm();
+        }
+        const Point here = pattern_.holes[i] + zone * unit;
+        set(p, i, here, clearance);
+        if (made_.holes == holes_) return;
+        Point out = here;
+        if (plate.leaning) {
+            const Point bottom = pattern_.holes[i] + zone * dice_.position(1, pattern_.positions);
+            out += (here - bottom) * plate.leaning->standing_out_mm / plate.leaning->engaged_mm;
+        }
+        set(p, i + holes_, out, clearance);
+    }
+    void set(std::size_t p, std::size_t i, const Point& centre, double clearance) {
+        made_.centres[p * made_.holes + i] = centre;
+        made_.clearances[p * made_.holes + i] = clearance;
+    }
+
+    const Pattern& pattern_;
+    Dice dice_;
+    std::size_t holes_;
+    Made made_;
+    std::vector<double> fasteners_, blame_;
+};
+
 /// Adds to the sums how many there were, how many of them fit, and the blame by hole.
 void draw_block(const Pattern& pattern, std::uint64_t seed, const stack::Block& block,
                 std::span<double> sums) {
-    Dice dice(seed, block.number);
-    const std::size_t n = pattern.holes.size(), plates = pattern.plates.size();
-    Made made{.holes = n,
-              .plates = plates,
-              .centres = std::vector<Point>(n * plates),
-              .clearances = std::vector<double>(n * plates),
-              .threaded = {}};
-    for (std::size_t p = 0; p < plates; ++p)
-        if (pattern.plates[p].threaded) made.threaded = p;
-    std::vector<double> blame(n);
+    Drawing drawing(pattern, seed, block.number);
     double fit = 0;
-    std::vector<double> fasteners(n);
     for (std::uint64_t sample = 0; sample < block.samples; ++sample) {
         if (block.stopped) return;
-        for (auto& d : fasteners)
-            d = dice.size(pattern.fastener, pattern.sizes);
-        for (std::size_t p = 0; p < plates; ++p)
-            for (std::size_t i = 0; i < n; ++i) {
-                const Plate& plate = pattern.plates[p];
-                made.centres[p * n + i] =
-                    pattern.holes[i] + dice.position(plate.position_mm, pattern.positions);
-                const double c =
-                    plate.threaded ? 0 : (dice.size(plate.hole, pattern.sizes) - fasteners[i]) / 2;
-                made.clearances[p * n + i] = std::abs(c) < rounding * fasteners[i] ? 0 : c;
-            }
-        fit += (pattern.may_move ? fits_moving(made, blame) : fits_fixed(made, blame)) ? 1 : 0;
+        fit += drawing.next_fits() ? 1 : 0;
     }
     sums[0] += static_cast<double>(block.samples);
     sums[1] += fit;
-    for (std::size_t i = 0; i < n; ++i)
-        sums[2 + i] += blame[i];
+    for (std::size_t i = 0; i < pattern.holes.size(); ++i)
+        sums[2 + i] += drawing.blame(i);
+}
+
+double zone_at_the_end(const Plate& plate) {
+    return plate.position_mm * (plate.leaning ? plate.leaning->widening() : 1);
 }
 
 }
@@ -117,6 +167,11 @@ Result<void> validate(const Pattern& pattern) {
         const std::string what = fmt::format("plate {}", p + 1);
         if (!(plate.position_mm >= 0 && plate.position_mm <= stack::largest_size))
             return refuse(what, "its position tolerance is below zero", "Give the diameter of the zone");
+        if (plate.leaning)
+            for (const double length : {plate.leaning->engaged_mm, plate.leaning->standing_out_mm})
+                if (!(length > 0 && length <= stack::largest_size))
+                    return refuse(what, "the lengths in and above its thread must be above zero",
+                                  "Give both, or none where the zone is projected");
         if (plate.threaded) continue;
         if (auto sound = validate_size(plate.hole, what); !sound) return sound;
     }
@@ -125,21 +180,35 @@ Result<void> validate(const Pattern& pattern) {
 
 bool always_fits(const Pattern& pattern) {
     const double equal = rounding * (pattern.fastener.max_mm() + widest_zone(pattern));
-    std::vector<double> spare; ///< of each plate: least clearance beyond half its zone
-    bool threaded = false;
+    std::vector<double> clearance, spare; ///< of each plate, at the least; beyond half its zone
+    const Plate* threaded = nullptr;
     for (const auto& plate : pattern.plates) {
         const double c = plate.threaded ? 0 : (plate.hole.min_mm() - pattern.fastener.max_mm()) / 2;
         if (c < -equal) return false;
-        threaded = threaded || plate.threaded;
-        spare.push_back(c - plate.position_mm / 2);
+        if (plate.threaded) threaded = &plate;
+        clearance.push_back(c);
+        spare.push_back(c - zone_at_the_end(plate) / 2);
     }
-    if (pattern.holes.size() == 1 && pattern.may_move) return true;
+    if (pattern.holes.size() == 1 && pattern.may_move) {
+        // A plate follows its only fastener; one that leans must pass it over its whole length.
+        const double lean = threaded && threaded->leaning
+                                ? threaded->position_mm * (threaded->leaning->widening() - 1) / 2
+                                : 0;
+        for (std::size_t p = 0; p < clearance.size(); ++p)
+            if (!pattern.plates[p].threaded && 2 * clearance[p] < lean - equal) return false;
+        return true;
+    }
     for (std::size_t a = 0; a < spare.size(); ++a)
         for (std::size_t b = a + 1; b < spare.size(); ++b) {
             const bool meet = !threaded || pattern.plates[a].threaded || pattern.plates[b].threaded;
             if (meet && spare[a] + spare[b] < -equal) return false;
         }
     return true;
+}
+
+double virtual_condition_mm(const Pattern& pattern, std::size_t plate) {
+    const Plate& p = pattern.plates[plate];
+    return p.threaded ? pattern.fastener.max_mm() + zone_at_the_end(p) : p.hole.min_mm() - p.position_mm;
 }
 
 std::optional<Yield> simulate(const Pattern& pattern, const stack::Sampling& sampling,

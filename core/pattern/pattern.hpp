@@ -15,10 +15,22 @@ struct Size {
     double min_mm() const { return nominal_mm + minus_mm; }
 };
 
+/// A zone of a tapped hole that is not projected: the axis may lean within its thread, and the fastener
+/// stands out by as much as the plates on it are thick.
+struct Leaning {
+    double engaged_mm = 0, standing_out_mm = 0;
+    double widening() const {
+        return 1 + 2 * standing_out_mm / engaged_mm;
+    } ///< of the zone, at the fastener's end
+};
+
 struct Plate {
     bool threaded = false; ///< carries the fastener on the axis of its hole; then it has no diameter
     Size hole;
     double position_mm = 0; ///< diameter of the zone in which the axis of a hole may lie
+    bool bonus =
+        false; ///< the zone grows by what a hole is larger than its least (maximum material, ISO 2692)
+    std::optional<Leaning> leaning = {}; ///< of a threaded plate whose zone is not projected
 };
 
 enum class Spread { uniform, normal }; ///< normal: σ a sixth of the width, cut at its ends
@@ -38,10 +50,15 @@ Result<void> validate(const Pattern& pattern);
 
 /// Whether every combination within the limits goes together.  With clearances c = (hole − fastener)/2 at
 /// their least and zones of diameter z: every c ≥ 0, and for each two plates (z₁ + z₂)/2 ≤ c₁ + c₂, c of a
-/// threaded plate being 0: the fixed and floating fastener formulas of ASME Y14.5.  Movement is no help: two
-/// holes may both lie outwards in one plate and inwards in the other.  A single hole in plates that may move
-/// needs the clearances alone.
+/// threaded plate being 0 and z wider by its leaning: the fixed and floating fastener formulas of ASME Y14.5,
+/// appendix on formulas for positional tolerancing.  A bonus changes nothing: there is none at the least
+/// hole.  Movement is no help: two holes may both lie outwards in one plate and inwards in the other.  A
+/// single hole in plates that may move needs the clearances alone.
 bool always_fits(const Pattern& pattern);
+
+/// What a plate's holes leave free at the worst, or its fasteners take up where it carries them: least hole
+/// less the zone, greatest fastener and the zone (virtual condition, ASME Y14.5).
+double virtual_condition_mm(const Pattern& pattern, std::size_t plate);
 
 /// How much a hole has to do with what does not go together.
 struct Governing {

@@ -20,8 +20,11 @@ std::string figure(double value) { return plain(std::abs(value) < 1e-12 ? 0 : va
 std::string percent(double share) {
     // As many decimals as its distance from the whole needs.
     const double miss = std::min(share, 1 - share);
+    constexpr int most = 7;
     const int decimals =
-        miss <= 0 ? 2 : std::clamp(static_cast<int>(-std::floor(std::log10(miss))) - 1, 2, 9);
+        miss <= 0 ? 2 : std::clamp(static_cast<int>(-std::floor(std::log10(miss))) - 1, 2, most);
+    const double finest = std::pow(10, -most - 2);
+    if (miss > 0 && miss < finest) return share < 0.5 ? "below 0.0000001 %" : "over 99.9999999 %";
     return fixed(100 * share, decimals) + " %";
 }
 
@@ -214,7 +217,9 @@ double draw_curve(Sheet& sheet, const Page& page, double top) {
     area(low, high, "#cfe0d2");
     // What misses is hatched: seen without colour too, and in programs that know no patterns.
     constexpr double step = 4;
-    for (double at = margin; at < right; at += step) {
+    const int lines = static_cast<int>((right - margin) / step);
+    for (int i = 0; i < lines; ++i) {
+        const double at = margin + i * step;
         const double v = from + (at - margin) / scale;
         if (v >= low && v <= high) continue;
         const auto next = std::ranges::lower_bound(page.curve, v, {}, &std::pair<double, double>::first);

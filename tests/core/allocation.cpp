@@ -55,7 +55,7 @@ double by_trying_all(const TypedChain& chain, const TypedChainResult& result,
 
 TEST_CASE("grades that a workshop holds: cheaper is wider, and each is held by its process",
           "[assembly][typed]") {
-    const auto& processes = standards::processes();
+    const auto processes = cutting_processes(standards::processes());
     for (const double nominal : {0.5, 3.0, 18.0, 250.0}) {
         const auto all = grade_choices(nominal, processes);
         REQUIRE(all.size() > 3);
@@ -70,6 +70,8 @@ TEST_CASE("grades that a workshop holds: cheaper is wider, and each is held by i
         }
     }
     CHECK(grade_choices(5000, processes).empty()); // beyond ISO 286-1
+    CHECK(std::ranges::find(processes, "die-cast", &standards::Process::id) == processes.end());
+    CHECK(std::ranges::find(processes, "drilled", &standards::Process::id) != processes.end());
 }
 
 TEST_CASE("the cheapest grades are those that trying all finds, and no step improves them",
@@ -82,7 +84,7 @@ TEST_CASE("the cheapest grades are those that trying all finds, and no step impr
         REQUIRE(result);
         std::vector<std::vector<GradeChoice>> choices;
         for (const auto& c : result->chain)
-            choices.push_back(grade_choices(c.nominal, standards::processes()));
+            choices.push_back(grade_choices(c.nominal, cutting_processes(standards::processes())));
         const double least = by_trying_all(chain, *result, choices);
         const auto best = allocate(chain, *result, {});
         CAPTURE(trial, chain.lower, chain.upper);
@@ -103,7 +105,7 @@ TEST_CASE("the cheapest grades are those that trying all finds, and no step impr
     const auto best = allocate(chain, *result, {});
     REQUIRE(best);
     for (std::size_t i = 0; i < chain.rows.size(); ++i) {
-        const auto all = grade_choices(result->chain[i].nominal, standards::processes());
+        const auto all = grade_choices(result->chain[i].nominal, cutting_processes(standards::processes()));
         const auto at = std::ranges::find(all, best->rows[i]->grade, &GradeChoice::grade);
         REQUIRE(at != all.end());
         if (at == all.begin()) continue;

@@ -1,5 +1,6 @@
 // Hole patterns, against closed forms, a search by brute force and a second way.
 #include "one_of.hpp"
+#include "pattern/choices.hpp"
 #include "pattern/fitting.hpp"
 #include <random>
 
@@ -270,7 +271,7 @@ TEST_CASE("three circles may meet in pairs and share no point", "[pattern]") {
 }
 
 TEST_CASE("properties of a pattern's yield", "[pattern]") {
-    const Pattern p = square(0.9);
+    const Pattern p = square(1.6);
     const double yield = yield_of(p).yield;
     CHECK(yield > 0.5);
     CHECK(yield < 0.9999);
@@ -394,4 +395,117 @@ TEST_CASE("three plates against a descent that knows nothing of proofs", "[patte
     }
     CHECK(passed > 5 / one_of);
     CHECK(stuck > 5 / one_of);
+}
+
+TEST_CASE("a leaning thread, a bonus and virtual conditions by their formulas", "[pattern]") {
+    // ASME Y14.5, fixed fasteners without a projected zone: H = F + T1 + T2·(1 + 2P/D).
+    const double engaged = 9, plate = 12, through = 0.3, tapped = 0.2;
+    const double hole = 6 + through + tapped * (1 + 2 * plate / engaged);
+    Pattern p = square(through);
+    p.plates[1] = {.threaded = true, .position_mm = tapped, .leaning = Leaning{engaged, plate}};
+    p.plates[0].hole = {hole + 1e-6, 0.1, 0};
+    REQUIRE(validate(p));
+    CHECK(always_fits(p));
+    p.plates[0].hole.nominal_mm = hole - 1e-3;
+    CHECK_FALSE(always_fits(p));
+    CHECK_THAT(virtual_condition_mm(p, 0), WithinAbs(hole - 1e-3 - through, 1e-12));
+    CHECK_THAT(virtual_condition_mm(p, 1), WithinAbs(6 + tapped * (1 + 2 * plate / engaged), 1e-12));
+    // With the same draws a projected zone never has the lower yield, and a short plate hardly leans.
+    p.plates[0].hole = {6.5, 0.05, 0};
+    const double leaning = yield_of(p).yield;
+    p.plates[1].leaning->standing_out_mm = 1e-9;
+    const double hardly = yield_of(p).yield;
+    CHECK(leaning < hardly - 0.01);
+    p.plates[1].leaning.reset();
+    CHECK_THAT(yield_of(p).yield, WithinAbs(hardly, 0.006)); // other draws
+    // A bonus widens the zones of holes that are larger than their least, and changes nothing at the least.
+    Pattern loose = square(0.75);
+    const double without = yield_of(loose).yield;
+    for (auto& plate_of : loose.plates)
+        plate_of.bonus = true;
+    CHECK(yield_of(loose).yield < without);
+    CHECK(always_fits(square(0.6)) == [&] {
+        Pattern least = square(0.6);
+        least.plates[0].bonus = least.plates[1].bonus = true;
+        return always_fits(least);
+    }());
+    for (auto& plate_of : loose.plates)
+        plate_of.hole.plus_mm = 0;
+    Pattern plain = square(0.75);
+    for (auto& plate_of : plain.plates)
+        plate_of.hole.plus_mm = 0;
+    CHECK(yield_of(loose).yield == yield_of(plain).yield);
+}
+
+TEST_CASE("one leaning fastener in a plate that moves: over its length it needs its lean in clearance",
+          "[pattern]") {
+    // Its ends differ by at most the zone times P/D, 0.3·10/8 = 0.375; so much must the clearance be.
+    Pattern p{.fastener = {6, 0, 0}, .holes = {{0, 0}}, .plates = {}};
+    p.plates = {{.hole = {6.375 + 1e-9, 0, 0}, .position_mm = 0.2},
+                {.threaded = true, .position_mm = 0.3, .leaning = Leaning{8, 10}}};
+    CHECK(always_fits(p));
+    CHECK(yield_of(p).yield == 1);
+    p.plates[0].hole.nominal_mm = 6.374;
+    CHECK_FALSE(always_fits(p));
+    p.plates[0].hole.nominal_mm = 6.3;
+    CHECK(yield_of(p).yield < 1);
+}
+
+TEST_CASE("a fastener that leans against one that is followed point by point", "[pattern]") {
+    // One hole in plates that stay: the fastener passes where both of its ends are within the clearance.
+    Pattern p{.fastener = {6, 0, 0}, .holes = {{0, 0}}, .plates = {}, .may_move = false};
+    p.plates = {{.hole = {6.6, 0, 0}, .position_mm = 0.2},
+                {.threaded = true, .position_mm = 0.3, .leaning = Leaning{8, 10}}};
+    std::mt19937 random(4);
+    std::uniform_real_distribution<double> any(-1, 1);
+    const auto in_disc = [&](double diameter) {
+        for (;;)
+            if (const Point at(any(random), any(random)); at.squaredNorm() <= 1)
+                return Point(diameter / 2 * at);
+    };
+    constexpr int trials = 200'000;
+    int passed = 0;
+    for (int i = 0; i < trials; ++i) {
+        const Point centre = in_disc(0.2), top = in_disc(0.3), bottom = in_disc(0.3);
+        bool passes = true;
+        for (const double height : {0.0, 2.5, 5.0, 7.5, 10.0}) // along the plate: the ends are the worst
+            passes = passes && (top + (top - bottom) * height / 8 - centre).norm() <= 0.3;
+        passed += passes ? 1 : 0;
+    }
+    const double share = passed / static_cast<double>(trials);
+    REQUIRE(share > 0.5);
+    REQUIRE(share < 0.99);
+    CHECK_THAT(yield_of(p, 200'000).yield, WithinAbs(share, 5 * std::sqrt(0.5 / trials)));
+}
+
+TEST_CASE("charts: larger holes and narrower zones never lower the yield; a true plate helps", "[pattern]") {
+    for (const bool moves : {true, false}) {
+        Pattern p = square(1.6);
+        p.may_move = moves;
+        p.plates[1].position_mm = 0.9;
+        const stack::Sampling sampling{.samples = 20'000, .seed = 2};
+        const auto holes =
+            *by_diameter(p, {{"a", 6.0}, {"b", 6.2}, {"c", 6.4}, {"d", 6.6}, {"e", 7.5}}, sampling);
+        for (std::size_t i = 1; i < holes.size(); ++i)
+            CHECK(holes[i].yield.yield >= holes[i - 1].yield.yield);
+        CHECK(holes.front().yield.yield < 0.5);
+        CHECK(holes[3].yield.yield == simulate(p, sampling)->yield); // as it is
+        CHECK(holes.back().always);
+        const auto zones = *by_position(p, {0, 0.5, 1, 1.5, 3}, sampling);
+        for (std::size_t i = 1; i < zones.size(); ++i)
+            CHECK(zones[i].yield.yield <= zones[i - 1].yield.yield);
+        CHECK(zones.front().yield.yield == 1);
+        CHECK(zones[2].yield.yield == simulate(p, sampling)->yield);
+        const auto plates = *with_each_plate_true(p, sampling);
+        CHECK(plates[0].yield > plates[1].yield); // the first governs
+        CHECK(plates[1].yield >= simulate(p, sampling)->yield);
+        CHECK_FALSE(by_position(p, {1}, {.samples = 1'000'000'000}, [](double) { return false; }));
+    }
+    // ISO 273: 6.4, 6.6, 7 for M6.
+    const auto classes = clearance_classes(6);
+    REQUIRE(classes.size() == 3);
+    CHECK(classes[0].second == 6.4);
+    CHECK(classes[1].second == 6.6);
+    CHECK(classes[2].second == 7);
+    CHECK(clearance_classes(6.13).empty());
 }

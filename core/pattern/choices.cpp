@@ -1,0 +1,71 @@
+#include "pattern/choices.hpp"
+#include "quantity/format.hpp"
+#include "standards/holes.hpp"
+
+namespace kollema::pattern {
+namespace {
+
+std::optional<Choice> choice(const Pattern& changed, std::string name, double value,
+                             const stack::Sampling& sampling, const stack::KeepGoing& keep_going) {
+    auto yield = simulate(changed, sampling, keep_going);
+    if (!yield) return std::nullopt;
+    return Choice{std::move(name), value, std::move(*yield), always_fits(changed)};
+}
+
+}
+
+std::optional<std::vector<Choice>>
+by_diameter(const Pattern& pattern, const std::vector<std::pair<std::string, double>>& diameters_mm,
+            const stack::Sampling& sampling, const stack::KeepGoing& keep_going) {
+    std::vector<Choice> all;
+    for (const auto& [name, diameter] : diameters_mm) {
+        Pattern changed = pattern;
+        for (auto& plate : changed.plates)
+            if (!plate.threaded) plate.hole.nominal_mm = diameter - plate.hole.minus_mm;
+        auto one = choice(changed, name, diameter, sampling, keep_going);
+        if (!one) return std::nullopt;
+        all.push_back(std::move(*one));
+    }
+    return all;
+}
+
+std::optional<std::vector<Choice>> by_position(const Pattern& pattern, const std::vector<double>& factors,
+                                               const stack::Sampling& sampling,
+                                               const stack::KeepGoing& keep_going) {
+    std::vector<Choice> all;
+    for (const double factor : factors) {
+        Pattern changed = pattern;
+        for (auto& plate : changed.plates)
+            plate.position_mm *= factor;
+        auto one = choice(changed, {}, factor, sampling, keep_going);
+        if (!one) return std::nullopt;
+        all.push_back(std::move(*one));
+    }
+    return all;
+}
+
+std::optional<std::vector<Yield>> with_each_plate_true(const Pattern& pattern,
+                                                       const stack::Sampling& sampling,
+                                                       const stack::KeepGoing& keep_going) {
+    std::vector<Yield> all;
+    for (std::size_t p = 0; p < pattern.plates.size(); ++p) {
+        Pattern changed = pattern;
+        changed.plates[p].position_mm = 0;
+        changed.plates[p].bonus = false;
+        auto yield = simulate(changed, sampling, keep_going);
+        if (!yield) return std::nullopt;
+        all.push_back(std::move(*yield));
+    }
+    return all;
+}
+
+std::vector<std::pair<std::string, double>> clearance_classes(double fastener_mm) {
+    std::vector<std::pair<std::string, double>> all;
+    using standards::ClearanceClass;
+    for (const auto c : {ClearanceClass::fine, ClearanceClass::medium, ClearanceClass::coarse})
+        if (const auto hole = standards::clearance_hole_mm("M" + plain(fastener_mm, 4), c))
+            all.emplace_back(standards::name(c), *hole);
+    return all;
+}
+
+}

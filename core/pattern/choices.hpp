@@ -1,0 +1,36 @@
+#pragma once
+#include "pattern/pattern.hpp"
+#include <string>
+
+/// Charts to read a choice off: what other clearances and tolerances would give.
+namespace kollema::pattern {
+
+struct Choice {
+    std::string name; ///< "medium", or empty
+    double value = 0; ///< least diameter of the hole in mm, or the factor on all position zones
+    Yield yield;
+    bool always = false; ///< goes together whatever the combination
+};
+
+/// The clearance holes of all plates at other least diameters, with the deviations that they have.  The same
+/// draws for all, so that a larger hole never has the lower yield.  Empty when stopped.
+std::optional<std::vector<Choice>>
+by_diameter(const Pattern& pattern, const std::vector<std::pair<std::string, double>>& diameters_mm,
+            const stack::Sampling& sampling, const stack::KeepGoing& keep_going = {});
+
+/// All position zones times a factor; the same draws, so that a wider zone never has the higher yield.
+std::optional<std::vector<Choice>> by_position(const Pattern& pattern, const std::vector<double>& factors,
+                                               const stack::Sampling& sampling,
+                                               const stack::KeepGoing& keep_going = {});
+
+/// The yield with one plate made without any error of position, by plate: the greater the rise, the more that
+/// plate governs.
+std::optional<std::vector<Yield>> with_each_plate_true(const Pattern& pattern,
+                                                       const stack::Sampling& sampling,
+                                                       const stack::KeepGoing& keep_going = {});
+
+/// The clearance classes of a fastener of this diameter, ISO 273: name and hole in mm; empty where there are
+/// none.
+std::vector<std::pair<std::string, double>> clearance_classes(double fastener_mm);
+
+}
