@@ -345,6 +345,7 @@ void StacksView::choose(const ChainId& id) {
 /// Only chains that changed are computed, off the window's thread.
 void StacksView::compute() {
     if (stop_) *stop_ = true;
+    computing_ = true;
     stop_ = std::make_shared<std::atomic<bool>>(false);
     watcher_.setFuture(
         QtConcurrent::run([project = project_, before = answers_, stop = stop_]() -> std::optional<Answers> {
@@ -366,6 +367,7 @@ void StacksView::compute() {
 }
 
 void StacksView::take_answers() {
+    computing_ = false;
     auto answers = watcher_.future().isCanceled() ? std::nullopt : watcher_.result();
     if (!answers) return;
     answers_ = std::move(*answers);

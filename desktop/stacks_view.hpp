@@ -29,7 +29,7 @@ public:
     void show_project(std::shared_ptr<const Project> project, const Results* results, LengthUnit unit);
     void choose(const ChainId& chain);
     const ChainId& chosen() const { return chosen_chain_; } ///< empty where one of the assembly is chosen
-    bool is_computing() const { return watcher_.isRunning(); }
+    bool is_computing() const { return computing_; }
     void restyle();
     void save_page_to(const QString& path); ///< SVG, or text where the name ends in .txt
     void edit_first_empty_cell();           ///< for the keyboard: go on typing
@@ -82,7 +82,7 @@ private:
     std::vector<WayOut> ways_;
     QFutureWatcher<std::optional<Answers>> watcher_;
     std::shared_ptr<std::atomic<bool>> stop_;
-    bool filling_ = false;
+    bool filling_ = false, computing_ = false;
 
     QListWidget* list_;
     QPushButton *remove_, *show_joint_;

@@ -171,8 +171,8 @@ std::optional<Allocation> allocate(const TypedChain& chain, const TypedChainResu
         const double middle = stack::zone_middle(result.chain[i]) - result.chain[i].nominal;
         best.rows.back() = choice;
         best.cost += choice.cost;
-        best.changed.rows[i].limits =
-            limits_text(middle + choice.half_mm, middle - choice.half_mm, chain.unit);
+        const double half = to_mm(rounded_down(from_mm(choice.half_mm, chain.unit), 6), chain.unit);
+        best.changed.rows[i].limits = limits_text(middle + half, middle - half, chain.unit);
     }
     auto after = evaluate(best.changed, workshop);
     if (!after) return std::nullopt;

@@ -13,13 +13,6 @@ namespace {
 /// So many contributors, the greatest first, are tried: each takes tens of exact answers.
 constexpr std::size_t tried = 12;
 
-/// Rounded down to three digits: a tolerance is never wider than was computed.
-double rounded_down(double value) {
-    if (value <= 0) return 0;
-    const double step = std::pow(10, std::floor(std::log10(value)) - 2);
-    return std::floor(value / step * (1 + 1e-12)) * step;
-}
-
 /// The cheapest way to hold a width at a size, in words.
 std::string making(double nominal_mm, double width_mm, const Workshop& workshop) {
     for (int grade = 16; grade >= 1; --grade) {
@@ -44,7 +37,7 @@ public:
     void tighten(std::size_t i, double half_mm) {
         const auto& c = result_.chain[i];
         const double middle = stack::zone_middle(c) - c.nominal;
-        const double kept = to_mm(rounded_down(from_mm(half_mm, chain_.unit)), chain_.unit);
+        const double kept = to_mm(rounded_down(from_mm(half_mm, chain_.unit), 3), chain_.unit);
         TypedChain changed = chain_;
         changed.rows[i].limits = limits_text(middle + kept, middle - kept, chain_.unit);
         const Phrase text{"Tighten {row} to {limits}",
@@ -81,6 +74,12 @@ private:
     const Workshop& workshop_;
 };
 
+}
+
+double rounded_down(double value, int digits) {
+    if (value <= 0) return 0;
+    const double step = std::pow(10, std::floor(std::log10(value)) - digits + 1);
+    return std::floor(value / step * (1 + 1e-12)) * step;
 }
 
 std::string limits_text(double plus_mm, double minus_mm, LengthUnit unit) {

@@ -27,6 +27,9 @@ std::vector<std::size_t> greatest_contributors(const TypedChainResult& result);
 /// How a chain is judged.
 stack::Goal goal_of(const TypedChain& chain, const TypedChainResult& result);
 
+/// To so many digits, never up: a tolerance is never wider than was computed.
+double rounded_down(double value, int digits);
+
 /// "±0.1", or "+0.2 -0.1" where the two differ, as they are typed in a unit.
 std::string limits_text(double plus_mm, double minus_mm, LengthUnit unit);
 

@@ -1,4 +1,5 @@
 #include "assembly/allocation.hpp"
+#include "assembly/chain_ways.hpp"
 #include "stack/ways_out.hpp"
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -116,4 +117,15 @@ TEST_CASE("the cheapest grades are those that trying all finds, and no step impr
                                  {.worst_case = result->verdict.by_worst_case, .yield = chain.yield_wanted}));
     }
     CHECK_FALSE(allocate(chain, *result, {}, [] { return false; }));
+    CHECK(rounded_down(0.123456, 3) == Approx(0.123).epsilon(1e-14));
+    CHECK(rounded_down(0.123, 3) == Approx(0.123).epsilon(1e-14)); // what is round stays
+    CHECK(rounded_down(1999.9, 2) == Approx(1900).epsilon(1e-14));
+    CHECK(rounded_down(0, 3) == 0);
+    // In inches the written limits keep what the computed ones do.
+    for (int trial = 0; trial < 20; ++trial) {
+        auto inches = random_chain(random, 3);
+        inches.unit = LengthUnit::inch;
+        const auto in = evaluate(inches, {});
+        if (const auto cheap = allocate(inches, *in, {})) CHECK(cheap->after.verdict.met);
+    }
 }
