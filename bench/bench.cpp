@@ -1,10 +1,13 @@
 // One measurement a call, so that compare.py can alternate with its peers: kollema-bench monte-carlo|tail
-// KIND. Prints seconds and a result by which the peers are held to the same work.
+// KIND, or pattern HOLES. Prints seconds and a result by which the peers are held to the same work.
+#include "pattern/pattern.hpp"
 #include "stack/exact.hpp"
 #include "stack/monte_carlo.hpp"
 #include <algorithm>
 #include <chrono>
+#include <cmath>
 #include <cstdio>
+#include <numbers>
 #include <string>
 #include <vector>
 
@@ -59,12 +62,37 @@ void tail(const std::vector<Contributor>& chain) {
     std::printf("%.9f %.12e %.15f\n", seconds_since(start) / calls, sum / calls, low);
 }
 
+/// Two plates with clearance holes that shift and turn; four, eight or twelve holes on a circle of 60 mm.
+pattern::Pattern plates(int holes) {
+    pattern::Pattern p{.fastener = {6, 0, -0.18}, .holes = {}, .plates = {}};
+    for (int i = 0; i < holes; ++i) {
+        const double angle = 2 * std::numbers::pi * i / holes;
+        p.holes.emplace_back(30 * std::cos(angle), 30 * std::sin(angle));
+    }
+    p.plates.assign(2, {.hole = {6.6, 0.15, 0}, .position_mm = holes == 4 ? 1.0 : 0.9});
+    return p;
+}
+
+/// Seconds a sample.
+void hole_pattern(int holes) {
+    const auto p = plates(holes);
+    constexpr std::uint64_t samples = 1'000'000;
+    (void)pattern::simulate(p, {.samples = samples / 10, .seed = 1});
+    const auto start = std::chrono::steady_clock::now();
+    const auto yield = *pattern::simulate(p, {.samples = samples, .seed = 1});
+    std::printf("%.12f %.9f\n", seconds_since(start) / static_cast<double>(samples), yield.yield);
+}
+
 }
 
 int main(int argc, char** argv) {
     if (argc != 3) return 2;
-    const auto chain = ten(argv[2]);
     const std::string what = argv[1];
+    if (what == "pattern") {
+        hole_pattern(std::stoi(argv[2]));
+        return 0;
+    }
+    const auto chain = ten(argv[2]);
     if (what == "monte-carlo")
         monte_carlo(chain);
     else if (what == "tail")

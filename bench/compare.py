@@ -67,6 +67,37 @@ def numpy_tail(mix, x, points=8192):
     return time.perf_counter() - start, tail
 
 
+def scipy_pattern(holes, samples=60):
+    """The same pattern by sequential quadratic programming: the least greatest miss over shift and turn, a sample."""
+    from scipy.optimize import minimize
+    random = np.random.default_rng(1)
+    angle = 2 * np.pi * np.arange(holes) / holes
+    true = 30 * np.stack([np.cos(angle), np.sin(angle)], axis=1)
+    zone = 1.0 if holes == 4 else 0.9
+
+    def disc():
+        r, a = np.sqrt(random.random(holes)) * zone / 2, 2 * np.pi * random.random(holes)
+        return np.stack([r * np.cos(a), r * np.sin(a)], axis=1)
+    fit = 0
+    start = time.perf_counter()
+    for _ in range(samples):
+        a, b = true + disc(), true + disc()
+        reach = (random.uniform(6.6, 6.75, holes) + random.uniform(6.6, 6.75, holes)) / 2 - random.uniform(5.82, 6, holes)
+        lever = np.stack([-b[:, 1], b[:, 0]], axis=1)
+
+        def room(x):
+            z = a - b - x[:2] - x[2] / 30 * lever
+            return x[3] - ((z * z).sum(1) - reach * reach) / 2
+
+        def slope(x):
+            z = a - b - x[:2] - x[2] / 30 * lever
+            return np.column_stack([z, (z * lever).sum(1) / 30, np.ones(holes)])
+        found = minimize(lambda x: x[3], [0, 0, 0, 1], jac=lambda x: np.array([0, 0, 0, 1.0]), method="SLSQP",
+                         constraints={"type": "ineq", "fun": room, "jac": slope}, options={"ftol": 1e-12, "maxiter": 200})
+        fit += found.x[3] <= 0
+    return (time.perf_counter() - start) / samples, fit / samples
+
+
 def ours(program, what, mix):
     numbers = subprocess.run([program, what, mix], check=True, capture_output=True, text=True).stdout.split()
     return [float(n) for n in numbers]
@@ -89,6 +120,11 @@ def main():
         ratio = statistics.median(p[0] / m[0] for m, p in rounds)
         print(f"tail at 1e-9, 10 {mix:7s}      Kollema {1e6 * statistics.median(m[0] for m, _ in rounds):8.1f} us   numpy FFT 8192 "
               f"{1e3 * statistics.median(p[0] for _, p in rounds):6.2f} ms   x{ratio:.0f}   (tails {rounds[0][0][1]:.6e}, {rounds[0][1][1]:.6e})")
+    for holes in ("4", "8", "12"):
+        rounds = [(ours(program, "pattern", holes), scipy_pattern(int(holes))) for _ in range(5)]
+        ratio = statistics.median(p[0] / m[0] for m, p in rounds)
+        print(f"hole pattern, 2 plates, {holes:2s} holes Kollema {1e-6 / statistics.median(m[0] for m, _ in rounds):6.2f} M/s   scipy SLSQP "
+              f"{1 / statistics.median(p[0] for _, p in rounds):6.0f} /s   x{ratio:.0f}   (yields {rounds[0][0][1]:.3f}, {statistics.mean(p[1] for _, p in rounds):.3f})")
 
 
 if __name__ == "__main__":

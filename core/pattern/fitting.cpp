@@ -43,8 +43,10 @@ std::span<const double> clearances_of(const Made& made, std::size_t plate) {
     return {&made.clearances[plate * made.holes], made.holes};
 }
 
-std::vector<double> sum_of_clearances(const Made& made) {
-    std::vector<double> reach(made.holes);
+/// Into `room`, which is kept from one assembly to the next.
+std::span<const double> sum_of_clearances(const Made& made, std::vector<double>& room) {
+    room.resize(made.holes);
+    auto& reach = room;
     for (std::size_t i = 0; i < made.holes; ++i)
         reach[i] = made.clearance(0, i) + made.clearance(1, i);
     return reach;
@@ -70,7 +72,7 @@ bool fits_fixed(const Made& made, std::span<double> blame) {
     return tight.empty();
 }
 
-bool fits_moving(const Made& made, std::span<double> blame) {
+bool fits_moving(Made& made, std::span<double> blame) {
     if (const auto hole = too_small(made)) {
         blame[*hole] += 1;
         return false;
@@ -83,7 +85,7 @@ bool fits_moving(const Made& made, std::span<double> blame) {
         return true;
     }
     if (made.plates == 2)
-        return fits_pair(centres_of(made, 0), centres_of(made, 1), sum_of_clearances(made), blame);
+        return fits_pair(centres_of(made, 0), centres_of(made, 1), sum_of_clearances(made, made.room), blame);
     if (made.holes == 1) return true;
     return fits_several(made, blame);
 }

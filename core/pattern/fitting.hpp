@@ -10,6 +10,7 @@ struct Made {
     std::vector<Point> centres;
     std::vector<double> clearances; ///< to the fastener; 0 of a threaded plate
     std::optional<std::size_t> threaded;
+    std::vector<double> room; ///< for sums of clearances
 
     const Point& centre(std::size_t plate, std::size_t hole) const { return centres[plate * holes + hole]; }
     double clearance(std::size_t plate, std::size_t hole) const { return clearances[plate * holes + hole]; }
@@ -20,7 +21,7 @@ inline constexpr double rounding = 1e-13; ///< of the sizes and of the pattern's
 
 /// Whether the fasteners pass; `blame` (one a hole) gets a sum of 1 added over the holes that forbid it.
 bool fits_fixed(const Made& made, std::span<double> blame);
-bool fits_moving(const Made& made, std::span<double> blame);
+bool fits_moving(Made& made, std::span<double> blame);
 
 /// Plate b is shifted and turned until every |aᵢ − bᵢ| ≤ reachᵢ, or it is proved that it cannot.  Least
 /// greatest ½(|zᵢ|² − reachᵢ²) by a primal-dual interior point method (Nocedal & Wright, Numerical

@@ -1,12 +1,17 @@
 #include "pattern/fitting.hpp"
 #include <Eigen/Dense>
 #include <algorithm>
+#include <boost/container/small_vector.hpp>
 #include <cmath>
 
 namespace kollema::pattern {
 namespace {
 
 using Eigen::Matrix3d, Eigen::Matrix4d, Eigen::Vector3d, Eigen::Vector4d;
+
+/// By hole: there are millions of assemblies, and few have more.
+template <class T>
+using ByHole = boost::container::small_vector<T, 16>;
 
 Point turned(const Point& p, double angle) {
     const double c = std::cos(angle), s = std::sin(angle);
@@ -31,9 +36,9 @@ public:
         }
     }
 
+    /// Where the place of least squares did not work.
     bool fits(std::span<double> blame) {
         best_fit();
-        if (works(shift_, angle_)) return true;
         // About the best fit the turn that is left is small; what its square is worth is seen from there.
         for (int again = 0; again < 3; ++again) {
             straighten();
@@ -99,7 +104,7 @@ private:
     }
 
     /// The least of the weighted misses over all places; above 0 no place is within all.
-    bool weights_prove(const std::vector<double>& weights) const {
+    bool weights_prove(const ByHole<double>& weights) const {
         Matrix3d h = Matrix3d::Zero();
         Vector3d g = Vector3d::Zero();
         double constant = 0;
@@ -124,7 +129,7 @@ private:
         }
         scale = std::max(scale, top);
         double t = top + 0.1 * scale;
-        std::vector<double> slack(n), weight(n, 1 / count_);
+        ByHole<double> slack(n), weight(n, 1 / count_);
         for (std::size_t i = 0; i < n; ++i)
             slack[i] = t - beyond(i, p);
         constexpr int most_steps = 60;
@@ -147,13 +152,12 @@ private:
         return Verdict::outside;
     }
 
-    void advance(Vector3d& p, double& t, std::vector<double>& slack, std::vector<double>& weight,
-                 double mu) const {
+    void advance(Vector3d& p, double& t, ByHole<double>& slack, ByHole<double>& weight, double mu) const {
         const std::size_t n = a_.size();
         Matrix4d system = Matrix4d::Zero();
         Vector4d right = Vector4d::Zero();
-        std::vector<Vector3d> slope(n);
-        std::vector<double> ratio(n), extra(n), off(n);
+        ByHole<Vector3d> slope(n);
+        ByHole<double> ratio(n), extra(n), off(n);
         double sum = 0;
         for (std::size_t i = 0; i < n; ++i) {
             Eigen::Matrix<double, 2, 3> m;
@@ -172,7 +176,7 @@ private:
         }
         right[3] = 1 - sum;
         const Vector4d d = system.partialPivLu().solve(right);
-        std::vector<double> of_slack(n), of_weight(n);
+        ByHole<double> of_slack(n), of_weight(n);
         double share = 1;
         for (std::size_t i = 0; i < n; ++i) {
             const double change = slope[i].dot(d.head<3>()) - d[3];
@@ -192,12 +196,44 @@ private:
     std::span<const Point> a_;
     std::span<const double> reach_;
     double count_;
-    std::vector<Point> b_; ///< about their middle
+    ByHole<Point> b_; ///< about their middle
     Point middle_a_ = Point::Zero(), middle_b_ = Point::Zero(), shift_ = Point::Zero();
     double radius_ = 1e-12, angle_ = 0, turn_ = 0;
-    std::vector<Point> miss_, lever_;
-    std::vector<double> weight_;
+    ByHole<Point> miss_, lever_;
+    ByHole<double> weight_;
 };
+
+}
+
+namespace {
+
+/// Whether the place of least squares works: most assemblies are decided by it, so nothing is kept for more.
+bool best_fit_works(std::span<const Point> a, std::span<const Point> b, std::span<const double> reach) {
+    Point middle_a = Point::Zero(), middle_b = Point::Zero();
+    for (std::size_t i = 0; i < a.size(); ++i) {
+        middle_a += a[i];
+        middle_b += b[i];
+    }
+    middle_a /= static_cast<double>(a.size());
+    middle_b /= static_cast<double>(a.size());
+    double along = 0, across = 0, widest = 0;
+    for (std::size_t i = 0; i < a.size(); ++i) {
+        const Point from = a[i] - middle_a, to = b[i] - middle_b;
+        along += to.dot(from);
+        across += to.x() * from.y() - to.y() * from.x();
+        widest = std::max(widest, to.squaredNorm());
+    }
+    const double both = std::sqrt(along * along + across * across);
+    if (both == 0) return false;
+    const double c = along / both, s = across / both, equal = rounding * std::sqrt(widest);
+    for (std::size_t i = 0; i < a.size(); ++i) {
+        const Point from = a[i] - middle_a, to = b[i] - middle_b;
+        const Point miss(from.x() - (c * to.x() - s * to.y()), from.y() - (s * to.x() + c * to.y()));
+        const double most = reach[i] + equal;
+        if (miss.squaredNorm() > most * most) return false;
+    }
+    return true;
+}
 
 }
 
@@ -208,7 +244,7 @@ bool fits_pair(std::span<const Point> a, std::span<const Point> b, std::span<con
         blame[static_cast<std::size_t>(tight - reach.begin())] += 1;
         return false;
     }
-    if (a.size() == 1) return true;
+    if (a.size() == 1 || best_fit_works(a, b, reach)) return true;
     return Pair(a, b, reach).fits(blame);
 }
 

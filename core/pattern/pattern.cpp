@@ -1,10 +1,11 @@
 #include "pattern/pattern.hpp"
 #include "pattern/fitting.hpp"
+#include "stack/elementary.hpp"
 #include "stack/random.hpp"
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <fmt/format.h>
-#include <numbers>
 
 namespace kollema::pattern {
 namespace {
@@ -25,33 +26,57 @@ Result<void> validate_size(const Size& size, const std::string& what) {
 /// Draws one number after the other, in a fixed order.
 class Dice {
 public:
-    Dice(std::uint64_t seed, std::uint64_t block) : random_(seed, block) {}
+    Dice(const stack::Sampling& sampling, std::uint64_t block)
+        : random_(sampling.seed, block, sampling.instructions) {}
 
-    /// σ a sixth of the width, cut at its ends; by turning (Box & Muller 1958) what lies within three σ.
+    /// σ a sixth of the width, cut at its ends: a normal by the polar method (Marsaglia & Bray 1964), what
+    /// lies within three σ.
     double size(const Size& s, Spread spread) {
         const double middle = (s.max_mm() + s.min_mm()) / 2, half = (s.max_mm() - s.min_mm()) / 2;
         if (half == 0) return middle;
-        if (spread == Spread::uniform) return middle + half * (2 * random_.spare_uniform() - 1);
+        if (spread == Spread::uniform) return middle + half * next();
         for (;;) {
-            const double z = std::sqrt(-2 * std::log(random_.spare_uniform())) *
-                             std::cos(2 * std::numbers::pi * random_.spare_uniform());
+            const Point at = in_disc();
+            const double square = at.squaredNorm();
+            const double z = at.x() * std::sqrt(-2 * stack::plain_log(square) / square);
             if (std::abs(z) <= 3) return middle + half * z / 3;
         }
     }
 
     Point position(double zone, Spread spread) {
-        if (zone <= 0) return Point::Zero();
-        const double u = random_.spare_uniform();
-        // A normal of three σ to the edge, cut there: its radius has a closed form.
-        const double share = spread == Spread::uniform
-                                 ? std::sqrt(u)
-                                 : std::sqrt(-2 * std::log(1 - u * (1 - std::exp(-4.5)))) / 3;
-        const double angle = 2 * std::numbers::pi * random_.spare_uniform();
-        return zone / 2 * share * Point(std::cos(angle), std::sin(angle));
+        const Point at = in_disc();
+        if (spread == Spread::uniform) return zone / 2 * at;
+        // A normal of three σ to the edge, cut there: its radius has a closed form, of a uniform number that
+        // the square of the radius is.
+        const double u = at.squaredNorm();
+        const double radius = std::sqrt(-2 * stack::plain_log(1 - u * (1 - edge))) / 3;
+        return zone / 2 * radius / std::sqrt(u) * at;
     }
 
 private:
+    static constexpr double edge = 0.011108996538242306; ///< exp(−4.5)
+
+    /// Uniform on ±1.
+    double next() {
+        if (at_ == numbers_.size()) {
+            numbers_.fill(0);
+            stack::add_uniform(random_, 1, numbers_);
+            at_ = 0;
+        }
+        return numbers_[at_++];
+    }
+
+    /// Uniform in the unit disc, without its middle: of the square around it what lies within.
+    Point in_disc() {
+        for (;;) {
+            const double x = next(), y = next(), square = x * x + y * y;
+            if (square <= 1 && square > 0) return {x, y};
+        }
+    }
+
     stack::RandomBlock random_;
+    std::array<double, stack::RandomBlock::batch> numbers_{};
+    std::size_t at_ = stack::RandomBlock::batch;
 };
 
 double widest_zone(const Pattern& pattern) {
@@ -62,9 +87,9 @@ double widest_zone(const Pattern& pattern) {
 /// meet, and at the fastener's end.
 class Drawing {
 public:
-    Drawing(const Pattern& pattern, std::uint64_t seed, std::uint64_t block)
+    Drawing(const Pattern& pattern, const stack::Sampling& sampling, std::uint64_t block)
         : pattern_(pattern),
-          dice_(seed, block),
+          dice_(sampling, block),
           holes_(pattern.holes.size()),
           fasteners_(holes_) {
         for (std::size_t p = 0; p < pattern.plates.size(); ++p)
@@ -126,9 +151,9 @@ private:
 };
 
 /// Adds to the sums how many there were, how many of them fit, and the blame by hole.
-void draw_block(const Pattern& pattern, std::uint64_t seed, const stack::Block& block,
+void draw_block(const Pattern& pattern, const stack::Sampling& sampling, const stack::Block& block,
                 std::span<double> sums) {
-    Drawing drawing(pattern, seed, block.number);
+    Drawing drawing(pattern, sampling, block.number);
     double fit = 0;
     for (std::uint64_t sample = 0; sample < block.samples; ++sample) {
         if (block.stopped) return;
@@ -215,7 +240,7 @@ std::optional<Yield> simulate(const Pattern& pattern, const stack::Sampling& sam
                               const stack::KeepGoing& keep_going) {
     const auto sums = stack::gather(sampling, keep_going, 2 + pattern.holes.size(),
                                     [&](const stack::Block& block, std::span<double> of_block) {
-                                        draw_block(pattern, sampling.seed, block, of_block);
+                                        draw_block(pattern, sampling, block, of_block);
                                     });
     if (!sums) return std::nullopt;
     const double drawn = std::max(1.0, (*sums)[0]), fit = (*sums)[1]; // of a share perhaps none
