@@ -81,7 +81,7 @@ std::optional<std::string> text_of(const Json& question, const char* key) {
 
 }
 
-Answered share_of(const Drawing& drawing, Json question,
+Answered share_of(const Drawing& drawing, const Json& question,
                   const std::function<Answered(const Drawing&)>& compute) {
     stack::Ledger ledger;
     Drawing noted = drawing;

@@ -372,7 +372,7 @@ Answered stack(const Context& context, const StackOptions& options) {
     for (const auto& [key, value] : {std::pair{"lower", options.lower}, std::pair{"upper", options.upper},
                                      std::pair{"requirement", options.requirement}})
         if (value) question[key] = *value;
-    return share_of(*drawing, std::move(question),
+    return share_of(*drawing, question,
                     [&](const Drawing& noted) { return stack_of(context, options, noted, *text); });
 }
 

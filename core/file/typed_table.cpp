@@ -74,6 +74,7 @@ std::vector<std::string_view> without_header(std::size_t cells) {
     if (cells == 1) return {"nominal"};
     if (cells == 2) return {"nominal", "limits"};
     std::vector<std::string_view> keys;
+    keys.reserve(columns.size());
     for (const auto& c : columns)
         keys.push_back(c.key);
     keys.resize(std::min(cells, keys.size()));
@@ -91,6 +92,7 @@ std::string_view first_full_line(std::string_view text) {
 /// The keys of a header; none where the line is no header.
 std::optional<std::vector<std::string_view>> header_of(const std::vector<std::string>& cells) {
     std::vector<std::string_view> keys;
+    keys.reserve(cells.size());
     for (const auto& cell : cells)
         keys.push_back(key_of(cell));
     const bool any = std::ranges::any_of(keys, [](auto key) { return !key.empty(); });

@@ -6,6 +6,7 @@
 namespace kollema::stack {
 namespace {
 
+// NOLINTBEGIN(modernize-use-using): g++ 12 forgets this attribute of an alias that depends on a parameter.
 template <int Width>
 struct Vectors {
     typedef std::uint64_t Words __attribute__((vector_size(Width * 8)));
@@ -13,6 +14,7 @@ struct Vectors {
 };
 typedef double Pair __attribute__((vector_size(16)));
 typedef double Four __attribute__((vector_size(32)));
+// NOLINTEND(modernize-use-using)
 
 template <class V>
 [[gnu::always_inline]] inline V load(const void* from) {
@@ -68,7 +70,7 @@ struct Stream {
 /// after every 64 places of them.
 template <int Width, int AtOnce, class Each, class Done>
 [[gnu::always_inline]] inline void run(Lanes& lanes, Each each, Done done) {
-    for (std::size_t g = 0; g < Lanes::count; g += Width * AtOnce) {
+    for (std::size_t g = 0; g < Lanes::count; g += std::size_t{Width} * AtOnce) {
         Stream<Width> streams[AtOnce];
         for (std::size_t n = 0; n < AtOnce; ++n)
             streams[n].take(lanes, g + n * Width);
@@ -236,6 +238,7 @@ template <int Width>
     }
 }
 
+// NOLINTBEGIN(bugprone-macro-parentheses): the arguments are names and an attribute.
 // NORMAL: vector width for normal draws, whose layers are read one by one; WIDTH: for all else.
 #define KOLLEMA_DRAWS(SET, TARGET, NORMAL, WIDTH, AT_ONCE)                                                   \
     TARGET void normal_##SET(Lanes& l, const Ziggurat& z, double f, double cut, double* s, Undecided& u) {   \
@@ -255,6 +258,7 @@ KOLLEMA_DRAWS(avx2, [[gnu::target("avx2")]], 4, 4, 2)
 KOLLEMA_DRAWS(avx512, [[gnu::target("avx512f,avx512dq,avx512bw,avx512vl")]], 4, 8, 1)
 #endif
 #undef KOLLEMA_DRAWS
+// NOLINTEND(bugprone-macro-parentheses)
 
 }
 
