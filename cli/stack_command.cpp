@@ -12,6 +12,7 @@
 #include "quantity/expression.hpp"
 #include "quantity/printable.hpp"
 #include "share_command.hpp"
+#include "stack/capability.hpp"
 #include "stack/monte_carlo.hpp"
 #include <algorithm>
 #include <cmath>
@@ -87,6 +88,12 @@ std::string readable(const Context& context, const Reply& reply) {
                                                  fixed(100 * number(simulated["ci95"][1]), 4),
                                                  simulated["samples"].get<std::uint64_t>(),
                                                  simulated["seed"].get<std::uint64_t>())}}) +
+        (reply.head.contains("sampled")
+             ? pairs({{fmt::format("yield, Cpk of {} pieces",
+                                   reply.head["sampled"]["pieces"].get<std::int64_t>()),
+                       fmt::format("at least {} % (each Cpk at the lower end of its 95 %)",
+                                   fixed(100 * number(reply.head["sampled"]["least_yield"]), 4))}})
+             : std::string()) +
         "\n" + contributor_table(reply.contributions);
     return text;
 }
@@ -390,11 +397,21 @@ Answered stack_of(const Context& context, const StackOptions& options, const Dra
     if (first != std::string::npos && text[first] == '{') return of_project(context, options, drawing, text);
     auto questions = bare_chain(context, options, text);
     if (!questions) return tl::unexpected(questions.error());
+    std::optional<double> least_yield;
+    if (options.pieces) {
+        const auto& q = questions->front();
+        const auto lowest = stack::at_lowest_cpk(
+            q.chain, static_cast<std::uint64_t>(std::max<std::int64_t>(0, *options.pieces)));
+        if (!lowest) return tl::unexpected(lowest.error());
+        least_yield = stack::gap_probabilities(*lowest, q.limits).yield;
+    }
     auto replies = std::make_shared<std::vector<Reply>>();
     bool finite = true;
     for (auto& question : *questions) {
         const auto sampling = drawing.sampling(usual_samples(question.chain.size()));
         replies->push_back(reply_to(std::move(question), sampling));
+        if (least_yield)
+            replies->back().head["sampled"] = {{"pieces", *options.pieces}, {"least_yield", *least_yield}};
         finite = finite && all_finite(replies->back().head);
     }
     Answer answer(

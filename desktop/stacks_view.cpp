@@ -618,6 +618,11 @@ void StacksView::paste() {
     }
     const auto rows = file::read_typed_table(text.toStdString(), "the clipboard");
     if (!rows) return emit refused(message(rows.error()));
+    constexpr std::size_t most_rows = 2000;
+    if (rows->size() > most_rows)
+        return emit refused(
+            QString("%1 rows are more than a table in the window shows; kollema-cli stack reads them")
+                .arg(rows->size()));
     TypedChain changed = *now;
     const auto at = static_cast<std::ptrdiff_t>(std::clamp<std::size_t>(
         static_cast<std::size_t>(std::max(0, table_->currentRow())), 0, changed.rows.size()));

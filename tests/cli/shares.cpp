@@ -109,6 +109,20 @@ TEST_CASE("a table as a person types it is stacked in any unit, and its cells ar
     CHECK(run("stack " + scratch.file("ragged.csv", "nominal,limits\n3,1,2\n")).code == 3);
 }
 
+TEST_CASE("what a finite sample tells of a measured Cpk is told with the yield") {
+    const Scratch scratch;
+    const std::string command = "stack " + scratch.file("chain.csv", chain) + " --lower 0.4 --samples 1000";
+    const auto few = run(command + " --pieces 20 --json").json()["requirements"][0],
+               many = run(command + " --pieces 2000 --json").json()["requirements"][0];
+    CHECK(few["sampled"]["pieces"] == 20);
+    CHECK(few["sampled"]["least_yield"] < many["sampled"]["least_yield"]);
+    CHECK(many["sampled"]["least_yield"] < many["distribution"]["yield"]);
+    CHECK(run(command + " --pieces 20").out.find("20 pieces") != std::string::npos);
+    CHECK(run(command + " --pieces 1").code == 2);
+    CHECK(run(command + " --pieces -5").code == 2);
+    CHECK_FALSE(run(command + " --json").json()["requirements"][0].contains("sampled"));
+}
+
 TEST_CASE("the typed chains of a project are stacked and checked with its requirements") {
     const auto json =
         run("stack " + demo + " --requirement ring-play --samples 50000 --json").json()["requirements"][0];
