@@ -33,6 +33,7 @@ Answered taper(const Context& context, const std::string& text);
 struct StackOptions {
     std::string file;
     std::optional<std::string> lower, upper, requirement;
+    std::optional<std::string> shim;    ///< step of a set of shims that fill the gap
     std::optional<std::int64_t> pieces; ///< on which every Cpk was measured
     std::optional<std::string>
         page; ///< a file for the answer on one page: SVG, or text where it ends in .txt

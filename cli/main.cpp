@@ -138,6 +138,7 @@ const Command commands[] = {
          app.add_option("--requirement", stack.requirement, "Only the requirement of this id");
          app.add_option("--lower", stack.lower, "Lower limit of a bare chain");
          app.add_option("--upper", stack.upper, "Upper limit of a bare chain");
+         app.add_option("--shim", stack.shim, "Step of a set of shims that fill the gap: how many of each");
          app.add_option("--pieces", stack.pieces,
                         "Pieces on which every Cpk was measured: the yield that they allow is told too");
          app.add_option("--page", stack.page, "Write the answer on one page too: FILE.svg or FILE.txt");

@@ -14,6 +14,7 @@
 #include "share_command.hpp"
 #include "stack/capability.hpp"
 #include "stack/monte_carlo.hpp"
+#include "stack/shims.hpp"
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
@@ -33,6 +34,23 @@ struct Question {
     std::vector<stack::Contributor> chain;
     stack::Limits limits;
 };
+
+Json json_of_shims(const stack::ShimSet& set) {
+    Json shims = Json::array();
+    for (const auto& shim : set.shims)
+        shims.push_back({{"thickness", shim.thickness}, {"share", shim.share}});
+    return {{"set", shims}, {"left_over", set.left_over}};
+}
+
+/// How many of a thousand assemblies take each shim.
+std::string shims_in_words(const Json& set, std::string_view unit) {
+    std::vector<Row> rows{{"shim", "of a thousand"}};
+    for (const auto& shim : set["set"])
+        rows.push_back({plain(shim["thickness"].get<double>(), 6) + " " + std::string(unit),
+                        fixed(1000 * shim["share"].get<double>(), 2)});
+    rows.push_back({"left over", fixed(1000 * set["left_over"].get<double>(), 4)});
+    return "\n" + table(rows) + "Measuring and choosing is one more operation on every assembly.\n";
+}
 
 /// What is computed of a question, ready to be printed.
 struct Reply {
@@ -95,6 +113,7 @@ std::string readable(const Context& context, const Reply& reply) {
                                    fixed(100 * number(reply.head["sampled"]["least_yield"]), 4))}})
              : std::string()) +
         "\n" + contributor_table(reply.contributions);
+    if (reply.head.contains("shims")) text += shims_in_words(reply.head["shims"], context.symbol());
     return text;
 }
 
@@ -376,9 +395,11 @@ Answered stack(const Context& context, const StackOptions& options) {
         return options.page ? with_page(std::move(answer), *options.page) : answer;
     }
     Json question{{"command", "stack"}, {"file", options.file}, {"unit", context.symbol()}, {"input", *text}};
-    for (const auto& [key, value] : {std::pair{"lower", options.lower}, std::pair{"upper", options.upper},
-                                     std::pair{"requirement", options.requirement}})
+    for (const auto& [key, value] :
+         {std::pair{"lower", options.lower}, std::pair{"upper", options.upper},
+          std::pair{"requirement", options.requirement}, std::pair{"shim", options.shim}})
         if (value) question[key] = *value;
+    if (options.pieces) question["pieces"] = *options.pieces;
     return share_of(*drawing, question,
                     [&](const Drawing& noted) { return stack_of(context, options, noted, *text); });
 }
@@ -405,6 +426,14 @@ Answered stack_of(const Context& context, const StackOptions& options, const Dra
         if (!lowest) return tl::unexpected(lowest.error());
         least_yield = stack::gap_probabilities(*lowest, q.limits).yield;
     }
+    std::optional<stack::ShimSet> shims;
+    if (options.shim) {
+        const auto step = limit(context, options.shim);
+        if (!step) return tl::unexpected(step.error());
+        auto set = stack::shim_set(questions->front().chain, questions->front().limits, **step);
+        if (!set) return tl::unexpected(set.error());
+        shims = std::move(*set);
+    }
     auto replies = std::make_shared<std::vector<Reply>>();
     bool finite = true;
     for (auto& question : *questions) {
@@ -412,6 +441,7 @@ Answered stack_of(const Context& context, const StackOptions& options, const Dra
         replies->push_back(reply_to(std::move(question), sampling));
         if (least_yield)
             replies->back().head["sampled"] = {{"pieces", *options.pieces}, {"least_yield", *least_yield}};
+        if (shims) replies->back().head["shims"] = json_of_shims(*shims);
         finite = finite && all_finite(replies->back().head);
     }
     Answer answer(

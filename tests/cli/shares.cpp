@@ -109,6 +109,27 @@ TEST_CASE("a table as a person types it is stacked in any unit, and its cells ar
     CHECK(run("stack " + scratch.file("ragged.csv", "nominal,limits\n3,1,2\n")).code == 3);
 }
 
+TEST_CASE("a set of shims is told by its shares, in any unit") {
+    const Scratch scratch;
+    const std::string command = "stack " + scratch.file("chain.csv", chain) + " --samples 1000";
+    const auto mm = run(command + " --lower 0.1 --upper 0.3 --shim 0.1 --json")
+                        .json()["requirements"][0]["shims"],
+               in = run(command + " --lower 0.1 --upper 0.3 --shim 2.54mm --unit in --json")
+                        .json()["requirements"][0]["shims"];
+    REQUIRE(mm["set"].size() > 3);
+    double all = mm["left_over"];
+    for (const auto& shim : mm["set"])
+        all += shim["share"].get<double>();
+    CHECK(all == Approx(1).margin(1e-5));
+    CHECK(mm["set"][0]["thickness"].get<double>() > 0);
+    CHECK(in == mm); // the file's lengths are inches then, and so is a tenth of one
+    CHECK(run(command + " --lower 0.1 --upper 0.3 --shim 0.1").out.find("of a thousand") !=
+          std::string::npos);
+    for (const char* bad : {" --lower 0.1 --upper 0.3 --shim 0", " --lower 0.1 --shim 0.1",
+                            " --lower 0.1 --upper 0.3 --shim thick"})
+        CHECK(run(command + bad).code == 2);
+}
+
 TEST_CASE("what a finite sample tells of a measured Cpk is told with the yield") {
     const Scratch scratch;
     const std::string command = "stack " + scratch.file("chain.csv", chain) + " --lower 0.4 --samples 1000";
