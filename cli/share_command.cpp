@@ -114,15 +114,16 @@ Answered merge(const std::vector<std::string>& files) {
     if (q.contains("samples") && q["samples"].is_number_unsigned())
         drawing.samples = std::max<std::uint64_t>(1, q["samples"].get<std::uint64_t>());
     if (q.contains("seed") && q["seed"].is_number_unsigned()) drawing.seed = q["seed"];
-    auto answer =
-        command == "pattern"
-            ? pattern_of({.file = *text_of(q, "file"), .charts = q.value("charts", false)}, drawing, text)
-            : stack_of(context,
-                       {.file = *text_of(q, "file"),
-                        .lower = text_of(q, "lower"),
-                        .upper = text_of(q, "upper"),
-                        .requirement = text_of(q, "requirement")},
-                       drawing, text);
+    StackOptions options{.file = *text_of(q, "file"),
+                         .lower = text_of(q, "lower"),
+                         .upper = text_of(q, "upper"),
+                         .requirement = text_of(q, "requirement"),
+                         .shim = text_of(q, "shim")};
+    if (q.contains("pieces") && q["pieces"].is_number_integer())
+        options.pieces = q["pieces"].get<std::int64_t>();
+    auto answer = command == "pattern"
+                      ? pattern_of({.file = options.file, .charts = q.value("charts", false)}, drawing, text)
+                      : stack_of(context, options, drawing, text);
     if (answer && (ledger->astray || ledger->next != ledger->simulations.size()))
         return refuse(parts.front().file, "its sums are not those of its question", "Write the shares again");
     return answer;

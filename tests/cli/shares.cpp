@@ -46,7 +46,8 @@ Run merged(const Scratch& scratch, const std::string& command, int of, const std
 TEST_CASE("shares merge to the bits of the whole run, whatever is stacked") {
     const Scratch scratch;
     for (const std::string& command :
-         {"stack " + scratch.file("chain.csv", chain) + " --lower -0.2 --upper 0.6 --samples 60000 --seed 3",
+         {"stack " + scratch.file("chain.csv", chain) +
+              " --lower -0.2 --upper 0.6 --samples 60000 --seed 3 --shim 0.8 --pieces 50",
           "stack " + scratch.file("loop.json", triangle) + " --samples 20000",
           "stack " + scratch.file("assembly.json", two_pins) + " --samples 20000",
           "pattern " + scratch.file("plates.json", plates) + " --samples 20000 --seed 18446744073709551615",
