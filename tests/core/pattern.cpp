@@ -437,6 +437,22 @@ TEST_CASE("a leaning thread, a bonus and virtual conditions by their formulas", 
     CHECK(yield_of(loose).yield == yield_of(plain).yield);
 }
 
+TEST_CASE("a bonus belongs to the hole that is larger", "[pattern]") {
+    // One hole in plates that stay, against trials: the larger the hole, the wider the zone of that very
+    // hole.
+    Pattern p{.fastener = {6, 0, 0}, .holes = {{0, 0}}, .plates = {}, .may_move = false};
+    p.plates = {{.hole = {6.1, 0.5, 0}, .position_mm = 0.3, .bonus = true}, {.threaded = true}};
+    std::mt19937 random(9);
+    std::uniform_real_distribution<double> any(0, 1);
+    constexpr int trials = 200'000;
+    int passed = 0;
+    for (int i = 0; i < trials; ++i) {
+        const double larger = 0.5 * any(random), off = (0.3 + larger) / 2 * std::sqrt(any(random));
+        passed += off <= (0.1 + larger) / 2 ? 1 : 0;
+    }
+    CHECK_THAT(yield_of(p, trials).yield, WithinAbs(passed / static_cast<double>(trials), 0.006));
+}
+
 TEST_CASE("one leaning fastener in a plate that moves: over its length it needs its lean in clearance",
           "[pattern]") {
     // Its ends differ by at most the zone times P/D, 0.3·10/8 = 0.375; so much must the clearance be.

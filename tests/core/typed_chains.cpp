@@ -166,6 +166,18 @@ TEST_CASE("ways out of a missed chain keep it, and change one row each", "[assem
             CHECK_FALSE(in_words(way.text).empty());
         }
     }
+    // With one limit any nominal can be moved far enough, whatever its factor: 1.5 wanted, 0.5 ± 0.36 there.
+    chain.rows[1].sense = "-0.5";
+    chain.rows[1].nominal = "25";
+    chain.lower = "1.5";
+    chain.upper = "";
+    chain.decided_by = DecidedBy::worst_case;
+    const auto narrow = assembly::evaluate(chain, {});
+    REQUIRE(narrow);
+    const auto moved = assembly::ways_out(chain, *narrow, {});
+    REQUIRE(moved.size() == chain.rows.size());
+    for (const auto& way : moved)
+        CHECK(way.after.worst_case.min == Approx(1.5).margin(1e-4));
     chain.lower = "0.1";
     chain.upper = "9";
     const auto kept = assembly::evaluate(chain, {});
