@@ -185,7 +185,13 @@ Result<std::vector<Question>> bare_chain(const Context& context, const StackOpti
                                 .limits = limits}};
 }
 
+/// What only a bare chain takes: elsewhere it would do nothing.
 Result<void> without_limits(const StackOptions& options) {
+    if (options.shim || options.pieces)
+        return fail({.what = "--shim, --pieces",
+                     .why = "they are for a bare chain",
+                     .remedy = "Leave them out, or give the chain as a table",
+                     .kind = FailureKind::argument});
     if (!options.lower && !options.upper) return {};
     return fail({.what = "--lower, --upper",
                  .why = "the requirements of the file have limits of their own",
@@ -296,6 +302,28 @@ stack::Page page_of(const Context& context, const Question& q) {
     return page;
 }
 
+stack::Page page_of(const Context& context, const assembly::RequirementResult& result,
+                    const GapReport& report) {
+    auto page = page_of(context, report);
+    page.verdict = {result.decided_by_worst_case, result.decided_because, result.met};
+    for (const auto& point : result.exact ? assembly::exact_curve(result) : result.curve)
+        page.curve.emplace_back(context.length(point.gap), point.density);
+    return page;
+}
+
+stack::Page page_of(const Context& context, const Project& project, const TypedChain& chain,
+                    const assembly::TypedChainResult& result, const GapReport& report) {
+    auto page = page_of(context, report);
+    page.verdict = result.verdict;
+    add_room(page, result.chain, result.limits, assembly::goal_of(chain, result), context.length(1));
+    page.curve = curve_of(result.chain);
+    for (auto& point : page.curve)
+        point.first = context.length(point.first);
+    for (const auto& way : assembly::ways_out(chain, result, project.workshop))
+        page.ways.push_back(in_words(way.text, context.unit) + (way.making.empty() ? "" : ": " + way.making));
+    return page;
+}
+
 Answered of_project(const Context& context, const StackOptions& options, const Drawing& drawing,
                     const std::string& text) {
     if (const auto sound = without_limits(options); !sound) return tl::unexpected(sound.error());
@@ -317,10 +345,7 @@ Answered of_project(const Context& context, const StackOptions& options, const D
         one["resting"] = name(r.resting);
         one["decided_by"] = result->decided_because;
         one["met"] = result->met;
-        pages.push_back(page_of(context, report));
-        pages.back().verdict = {result->decided_by_worst_case, result->decided_because, result->met};
-        for (const auto& point : result->exact ? assembly::exact_curve(*result) : result->curve)
-            pages.back().curve.emplace_back(context.length(point.gap), point.density);
+        if (options.page) pages.push_back(page_of(context, *result, report));
         requirements.push_back(std::move(one));
         words += (words.empty() ? "" : "\n") + readable(context, report) +
                  pairs({{"fasteners rest", std::string(name(r.resting))},
@@ -341,16 +366,7 @@ Answered of_project(const Context& context, const StackOptions& options, const D
         Json one = json(report);
         one["decided_by"] = result->verdict.because;
         one["met"] = result->verdict.met;
-        pages.push_back(page_of(context, report));
-        pages.back().verdict = result->verdict;
-        add_room(pages.back(), result->chain, result->limits, assembly::goal_of(chain, *result),
-                 context.length(1));
-        pages.back().curve = curve_of(result->chain);
-        for (auto& point : pages.back().curve)
-            point.first = context.length(point.first);
-        for (const auto& way : assembly::ways_out(chain, *result, project->workshop))
-            pages.back().ways.push_back(in_words(way.text, context.unit) +
-                                        (way.making.empty() ? "" : ": " + way.making));
+        if (options.page) pages.push_back(page_of(context, *project, chain, *result, report));
         requirements.push_back(std::move(one));
         words += (words.empty() ? "" : "\n") + readable(context, report) +
                  pairs({{"decided by", printable(result->verdict.because)},
@@ -388,6 +404,11 @@ Answered with_page(Answered answer, const std::string& file) {
 Answered stack(const Context& context, const StackOptions& options) {
     const auto drawing = drawing_of(options.sampling);
     if (!drawing) return tl::unexpected(drawing.error());
+    if (options.page && options.sampling.share)
+        return fail({.what = "--page",
+                     .why = "a share has no answer yet",
+                     .remedy = "Leave it out",
+                     .kind = FailureKind::argument});
     const auto text = file::read_text(options.file);
     if (!text) return tl::unexpected(text.error());
     if (!options.sampling.share) {

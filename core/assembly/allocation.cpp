@@ -175,7 +175,7 @@ std::optional<Allocation> allocate(const TypedChain& chain, const TypedChainResu
         best.changed.rows[i].limits = limits_text(middle + half, middle - half, chain.unit);
     }
     auto after = evaluate(best.changed, workshop);
-    if (!after) return std::nullopt;
+    if (!after || !after->verdict.met) return std::nullopt; // as written: rounding may take it away
     best.after = std::move(*after);
     return best;
 }

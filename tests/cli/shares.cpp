@@ -143,6 +143,16 @@ TEST_CASE("what a finite sample tells of a measured Cpk is told with the yield")
     CHECK(run(command + " --pieces 1").code == 2);
     CHECK(run(command + " --pieces -5").code == 2);
     CHECK_FALSE(run(command + " --json").json()["requirements"][0].contains("sampled"));
+    // Where an option would do nothing it is refused; a page is of one gap.
+    const std::string loop = scratch.file("loop.json", triangle), page = (scratch.path / "page.svg").string();
+    for (const std::string& useless :
+         {"stack " + loop + " --pieces 20", "stack " + loop + " --shim 0.1", "stack " + demo + " --shim 0.1",
+          "stack " + loop + " --page " + page, "stack " + demo + " --samples 100 --page " + page,
+          command + " --share 1/2 --page " + page})
+        CHECK(run(useless).code == 2);
+    CHECK_FALSE(std::filesystem::exists(page));
+    CHECK(run(command + " --page " + page).code == 0);
+    CHECK(std::filesystem::file_size(page) > 2000);
 }
 
 TEST_CASE("the typed chains of a project are stacked and checked with its requirements") {
