@@ -1,5 +1,6 @@
 // One measurement a call, so that compare.py can alternate with its peers: kollema-bench monte-carlo|tail
-// KIND, or pattern HOLES. Prints seconds and a result by which the peers are held to the same work.
+// KIND, or pattern|pattern-of-three HOLES. Prints seconds and a result by which the peers are held to the
+// same work.
 #include "pattern/pattern.hpp"
 #include "stack/exact.hpp"
 #include "stack/monte_carlo.hpp"
@@ -62,20 +63,21 @@ void tail(const std::vector<Contributor>& chain) {
     std::printf("%.9f %.12e %.15f\n", seconds_since(start) / calls, sum / calls, low);
 }
 
-/// Two plates with clearance holes that shift and turn; four, eight or twelve holes on a circle of 60 mm.
-pattern::Pattern plates(int holes) {
-    pattern::Pattern p{.fastener = {6, 0, -0.18}, .holes = {}, .plates = {}};
+/// Plates with clearance holes that shift and turn; four, eight or twelve holes on a circle of 60 mm.
+pattern::Pattern plates_with(int holes, std::size_t plates) {
+    pattern::Group group{.fastener = {6, 0, -0.18}, .holes = {}, .plates = {}};
     for (int i = 0; i < holes; ++i) {
         const double angle = 2 * std::numbers::pi * i / holes;
-        p.holes.emplace_back(30 * std::cos(angle), 30 * std::sin(angle));
+        group.holes.emplace_back(30 * std::cos(angle), 30 * std::sin(angle));
     }
-    p.plates.assign(2, {.hole = {6.6, 0.15, 0}, .position_mm = holes == 4 ? 1.0 : 0.9});
-    return p;
+    const double zone = plates == 3 ? 0.7 : holes == 4 ? 1.0 : 0.9;
+    group.plates.assign(plates, {.hole = {6.6, 0.15, 0}, .position_mm = zone});
+    return {.groups = {group}};
 }
 
 /// Seconds a sample.
-void hole_pattern(int holes) {
-    const auto p = plates(holes);
+void hole_pattern(int holes, std::size_t plates) {
+    const auto p = plates_with(holes, plates);
     constexpr std::uint64_t samples = 1'000'000;
     (void)pattern::simulate(p, {.samples = samples / 10, .seed = 1});
     const auto start = std::chrono::steady_clock::now();
@@ -88,8 +90,8 @@ void hole_pattern(int holes) {
 int main(int argc, char** argv) {
     if (argc != 3) return 2;
     const std::string what = argv[1];
-    if (what == "pattern") {
-        hole_pattern(std::stoi(argv[2]));
+    if (what == "pattern" || what == "pattern-of-three") {
+        hole_pattern(std::stoi(argv[2]), what == "pattern" ? 2 : 3);
         return 0;
     }
     const auto chain = ten(argv[2]);

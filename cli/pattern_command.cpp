@@ -15,8 +15,9 @@ namespace {
 using Json = nlohmann::ordered_json;
 
 std::string readable(const pattern::Pattern& pattern, const pattern::Yield& y, bool always) {
+    const auto holes = pattern.holes();
     std::string text = pairs(
-        {{"holes, plates", fmt::format("{}, {}", pattern.holes.size(), pattern.plates.size())},
+        {{"holes, plates", fmt::format("{}, {}", holes.size(), pattern.plates())},
          {"plates", pattern.may_move ? "shift and turn until every fastener passes" : "stay where they are"},
          {"always goes together", always ? "yes, within all limits" : "no, not in the worst case"},
          {"yield (simulated)",
@@ -25,7 +26,7 @@ std::string readable(const pattern::Pattern& pattern, const pattern::Yield& y, b
     if (y.governing.empty()) return text;
     std::vector<Row> rows{{"hole", "x", "y", "share of the failures"}};
     for (const auto& g : y.governing) {
-        const auto& at = pattern.holes[g.hole];
+        const auto& at = holes[g.hole];
         rows.push_back(
             {std::to_string(g.hole + 1), plain(at.x(), 6), plain(at.y(), 6), fixed(100 * g.share, 1) + " %"});
     }
@@ -54,7 +55,7 @@ std::string readable(const std::vector<pattern::Choice>& choices, const char* wh
 }
 
 /// Holes to choose among: the classes of the fastener's size, else from no clearance to twice what there is.
-std::vector<std::pair<std::string, double>> holes_to_choose(const pattern::Pattern& p) {
+std::vector<std::pair<std::string, double>> holes_to_choose(const pattern::Group& p) {
     auto all = pattern::clearance_classes(p.fastener.nominal_mm);
     if (!all.empty()) return all;
     double widest = 0;
@@ -69,7 +70,7 @@ std::vector<std::pair<std::string, double>> holes_to_choose(const pattern::Patte
 /// Yields with other holes and tolerances, and with each plate true.
 void add_charts(const pattern::Pattern& p, const stack::Sampling& sampling, Json& document,
                 std::string& words) {
-    const auto holes = *pattern::by_diameter(p, holes_to_choose(p), sampling);
+    const auto holes = *pattern::by_diameter(p, holes_to_choose(p.groups.front()), sampling);
     const auto zones = *pattern::by_position(p, {0.25, 0.5, 0.75, 1, 1.25, 1.5, 2}, sampling);
     document["by_diameter"] = json(holes, "diameter");
     document["by_position"] = json(zones, "factor");
@@ -105,17 +106,14 @@ Answered pattern(const PatternOptions& options) {
 Answered pattern_of(const PatternOptions& options, const Drawing& drawing, const std::string& text) {
     const auto pattern = file::read_pattern(text, options.file);
     if (!pattern) return tl::unexpected(pattern.error());
-    // Where the fasteners' axes are sought too, a sample costs some tens of microseconds.
-    const bool threaded = std::ranges::any_of(pattern->plates, &pattern::Plate::threaded);
-    const bool several = pattern->may_move && pattern->plates.size() > 2 && !threaded;
-    const auto sampling = drawing.sampling(several ? 100'000 : 1'000'000);
+    const auto sampling = drawing.sampling(1'000'000);
     const auto y = *pattern::simulate(*pattern, sampling);
     const bool always = pattern::always_fits(*pattern);
     Json governing = Json::array(), virtual_conditions = Json::array();
     for (const auto& g : y.governing)
         governing.push_back({{"hole", g.hole + 1}, {"share", g.share}});
-    for (std::size_t p = 0; p < pattern->plates.size(); ++p)
-        virtual_conditions.push_back(pattern::virtual_condition_mm(*pattern, p));
+    for (std::size_t p = 0; p < pattern->plates(); ++p)
+        virtual_conditions.push_back(pattern::virtual_condition_mm(pattern->groups.front(), p));
     Json document{{"yield", y.yield},
                   {"ci95", {y.ci95.min, y.ci95.max}},
                   {"samples", y.samples},

@@ -15,14 +15,24 @@ Size size(const Node& node) {
     return s;
 }
 
+bool said(const Node& node, const char* key) { return node.has(key) && node.at(key).yes_or_no(); }
+
+SlottedHole slot(const Node& node) {
+    node.only({"length", "direction"});
+    SlottedHole s{.length_mm = number(node.at("length"))};
+    if (node.has("direction")) s.direction_deg = number(node.at("direction"));
+    return s;
+}
+
 Plate plate(const Node& node) {
-    Plate p{.threaded = node.has("thread") && node.at("thread").yes_or_no()};
+    Plate p{.threaded = said(node, "thread") || said(node, "press")};
     if (p.threaded)
-        node.only({"thread", "position", "engaged", "standing_out"});
+        node.only({"thread", "press", "position", "engaged", "standing_out"});
     else {
-        node.only({"thread", "diameter", "plus", "minus", "position", "bonus"});
+        node.only({"thread", "press", "diameter", "plus", "minus", "position", "bonus", "slot"});
         p.hole = size(node);
-        p.bonus = node.has("bonus") && node.at("bonus").yes_or_no();
+        p.bonus = said(node, "bonus");
+        if (node.has("slot")) p.slot = slot(node.at("slot"));
     }
     if (node.has("position")) p.position_mm = number(node.at("position"));
     if (node.has("engaged") || node.has("standing_out"))
@@ -44,14 +54,34 @@ Spread spread(const Node& node, const char* key) {
     return Spread::uniform;
 }
 
-Pattern read(const Node& node) {
-    node.only({"fastener", "holes", "plates", "located", "position_distribution", "size_distribution"});
-    node.at("fastener").only({"diameter", "plus", "minus"});
-    Pattern p{.fastener = size(node.at("fastener")), .holes = {}, .plates = {}};
+Flattened flattened(const Node& node) {
+    node.only({"land", "direction"});
+    Flattened f{.land_mm = number(node.at("land"))};
+    if (node.has("direction")) f.free_along_deg = number(node.at("direction"));
+    return f;
+}
+
+Group group(const Node& node) {
+    const Node fastener = node.at("fastener");
+    fastener.only({"diameter", "plus", "minus", "flattened"});
+    Group g{.fastener = size(fastener), .holes = {}, .plates = {}};
+    if (fastener.has("flattened")) g.flattened = flattened(fastener.at("flattened"));
     for (const auto& item : node.at("holes").items())
-        p.holes.push_back(hole(item));
+        g.holes.push_back(hole(item));
     for (const auto& item : node.at("plates").items())
-        p.plates.push_back(plate(item));
+        g.plates.push_back(plate(item));
+    return g;
+}
+
+Pattern read(const Node& node) {
+    node.only(
+        {"fastener", "holes", "plates", "beside", "located", "position_distribution", "size_distribution"});
+    Pattern p{.groups = {group(node)}};
+    if (node.has("beside"))
+        for (const auto& item : node.at("beside").items()) {
+            item.only({"fastener", "holes", "plates"});
+            p.groups.push_back(group(item));
+        }
     if (node.has("located")) {
         const std::string located = node.at("located").text();
         if (located != "free" && located != "fixed") node.at("located").bad("free or fixed is expected here");

@@ -1,13 +1,13 @@
 #include "formula/answer.hpp"
 #include "formula/middle.hpp"
+#include "formula/steps.hpp"
 #include "stack/random.hpp"
 #include <cmath>
 
 namespace kollema::formula {
 namespace {
 
-/// So many samples are computed together that the steps of a formula stay in the nearest cache.
-constexpr std::size_t together = 256;
+constexpr std::size_t batch = stack::RandomBlock::batch;
 
 /// Of one gap: what it measures, about its value in the middle, and how many do not close.
 struct Counted {
@@ -18,22 +18,23 @@ struct Counted {
 
 class Drawing {
 public:
-    Drawing(const Model& model, const Middle& middle)
+    Drawing(const Model& model, const Middle& middle, stack::Instructions set)
         : model_(model),
           middle_(middle),
           closing_(model),
-          inputs_(model.inputs() * together),
-          values_(model.tape.size() * together),
+          draws_(stack::draw_batch(set)),
+          steps_(steps(set)),
+          formulas_(model.tape, values_of_gaps(model), set),
+          inputs_(model.inputs() * batch),
           one_inputs_(model.inputs()),
           one_values_(model.tape.size()) {}
 
     void draw(const stack::Sampling& sampling, const stack::Block& block, std::span<double> sums) {
         stack::RandomBlock random(sampling.seed, block.number, sampling.instructions);
         std::vector<Counted> gaps(model_.gaps.size());
-        for (std::uint64_t done = 0; done < block.samples; done += together) {
-            const auto count =
-                static_cast<std::size_t>(std::min<std::uint64_t>(together, block.samples - done));
-            draw_sizes(random, count);
+        for (std::uint64_t done = 0; done < block.samples; done += batch) {
+            const auto count = static_cast<std::size_t>(std::min<std::uint64_t>(batch, block.samples - done));
+            draw_sizes(random);
             if (model_.unknowns.empty())
                 add_together(count, gaps);
             else
@@ -49,51 +50,96 @@ public:
     }
 
 private:
-    void draw_sizes(stack::RandomBlock& random, std::size_t count) {
+    static std::vector<Tape::At> values_of_gaps(const Model& model) {
+        std::vector<Tape::At> all;
+        for (const auto& gap : model.gaps)
+            all.push_back(gap.value);
+        return all;
+    }
+
+    void draw_sizes(stack::RandomBlock& random) {
         for (std::size_t i = 0; i < model_.sizes.size(); ++i) {
             const auto& size = model_.sizes[i];
-            const std::span<double> here(&inputs_[i * together], count);
+            const std::span<double> here(&inputs_[i * batch], batch);
             std::ranges::fill(here, stack::moments(size).mean);
             const auto draw = stack::draw_of(size);
             stack::add_draws(random, draw.distribution, draw.factor, draw.k, here);
         }
     }
 
-    void add(std::size_t gap, double value, std::vector<Counted>& gaps) const {
-        if (!std::isfinite(value)) {
+    /// The limits of a gap about its value in the middle.
+    stack::Interval about_middle(std::size_t gap) const {
+        constexpr double far = std::numeric_limits<double>::infinity();
+        const auto& limits = model_.gaps[gap].limits;
+        const double middle = middle_.middle.values[at(gap)];
+        return {limits.lower ? *limits.lower - middle : -far, limits.upper ? *limits.upper - middle : far};
+    }
+
+    void add(std::size_t gap, double distance, std::vector<Counted>& gaps) const {
+        if (!std::isfinite(distance)) {
             gaps[gap].open += 1;
             return;
         }
-        const auto& g = model_.gaps[gap];
-        const double middle = middle_.middle.values[g.value];
-        constexpr double far = std::numeric_limits<double>::infinity();
-        gaps[gap].tally.add(value - middle, g.limits.lower ? *g.limits.lower - middle : -far,
-                            g.limits.upper ? *g.limits.upper - middle : far);
+        const auto [low, high] = about_middle(gap);
+        gaps[gap].tally.add(distance, low, high);
     }
 
     void add_together(std::size_t count, std::vector<Counted>& gaps) {
-        model_.tape.evaluate_together(inputs_, values_, together);
-        for (std::size_t gap = 0; gap < model_.gaps.size(); ++gap)
-            for (std::size_t i = 0; i < count; ++i)
-                add(gap, values_[model_.gaps[gap].value * together + i], gaps);
+        constexpr std::size_t together = TapeForMany::together;
+        std::array<double, together> distances;
+        for (std::size_t from = 0; from < count; from += together) {
+            formulas_.evaluate(&inputs_[from], batch);
+            const std::size_t here = std::min(together, count - from);
+            for (std::size_t gap = 0; gap < gaps.size(); ++gap) {
+                const Tape::At value = at(gap);
+                const bool finite = steps_.about(formulas_.values(value), middle_.middle.values[value],
+                                                 distances.data(), together);
+                if (finite && here == together)
+                    add_all(distances, gap, gaps[gap].tally);
+                else
+                    for (std::size_t i = 0; i < here; ++i)
+                        add(gap, distances[i], gaps);
+            }
+        }
     }
+
+    void add_all(std::span<const double> distances, std::size_t gap, stack::Tally& tally) const {
+        stack::BatchTally batch_tally;
+        const auto [low, high] = about_middle(gap);
+        draws_.tally(distances.data(), distances.size(), low, high, batch_tally);
+        double outside = 0;
+        for (std::size_t l = 0; l < stack::Lanes::count; ++l) {
+            tally.sum += batch_tally.sum[l];
+            tally.squares += batch_tally.squares[l];
+            tally.below += static_cast<double>(batch_tally.below[l]);
+            tally.above += static_cast<double>(batch_tally.above[l]);
+            outside += static_cast<double>(batch_tally.below[l] + batch_tally.above[l]);
+        }
+        tally.count += static_cast<double>(distances.size());
+        tally.inside += static_cast<double>(distances.size()) - outside;
+    }
+
+    Tape::At at(std::size_t gap) const { return model_.gaps[gap].value; }
 
     void add_one(std::size_t sample, std::vector<Counted>& gaps) {
         const std::size_t sizes = model_.sizes.size();
         for (std::size_t i = 0; i < sizes; ++i)
-            one_inputs_[i] = inputs_[i * together + sample];
+            one_inputs_[i] = inputs_[i * batch + sample];
         const std::vector<double> drawn_sizes(one_inputs_.begin(),
                                               one_inputs_.begin() + static_cast<std::ptrdiff_t>(sizes));
         const bool closed = closing_.close(middle_.middle, drawn_sizes, one_inputs_);
         if (closed) model_.tape.evaluate(one_inputs_, one_values_);
         for (std::size_t gap = 0; gap < model_.gaps.size(); ++gap)
-            add(gap, closed ? one_values_[model_.gaps[gap].value] : std::nan(""), gaps);
+            add(gap, closed ? one_values_[at(gap)] - middle_.middle.values[at(gap)] : std::nan(""), gaps);
     }
 
     const Model& model_;
     const Middle& middle_;
     Closing closing_;
-    std::vector<double> inputs_, values_, one_inputs_, one_values_;
+    const stack::DrawBatch& draws_;
+    const Steps& steps_;
+    TapeForMany formulas_;
+    std::vector<double> inputs_, one_inputs_, one_values_;
 };
 
 }
@@ -103,9 +149,10 @@ std::optional<std::vector<Simulated>> simulate(const Model& model, const stack::
     Closing closing(model);
     const auto middle = middle_of(model, closing);
     if (!middle) return std::nullopt;
+    const auto set = sampling.instructions.value_or(stack::best_instructions());
     const auto sums = stack::gather(sampling, keep_going, model.gaps.size() * Counted::size,
                                     [&](const stack::Block& block, std::span<double> of_block) {
-                                        Drawing(model, *middle).draw(sampling, block, of_block);
+                                        Drawing(model, *middle, set).draw(sampling, block, of_block);
                                     });
     if (!sums) return std::nullopt;
     std::vector<Simulated> all;

@@ -1,4 +1,5 @@
 #include "formula/tape.hpp"
+#include "formula/steps.hpp"
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -7,66 +8,6 @@ namespace kollema::formula {
 namespace {
 
 constexpr double radian = std::numbers::pi / 180;
-
-/// Quarter turns are exact, and whole turns do not count.
-double sine(double degrees) {
-    const double within = std::remainder(degrees, 360.0);
-    if (within == 0 || std::abs(within) == 180) return 0;
-    if (std::abs(within) == 90) return std::copysign(1, within);
-    return std::sin(within * radian);
-}
-
-double cosine(double degrees) {
-    const double within = std::abs(std::remainder(degrees, 360.0));
-    if (within == 90) return 0;
-    if (within == 180) return -1;
-    return std::cos(within * radian);
-}
-
-double value_of(Op op, double a, double b) {
-    switch (op) {
-    case Op::add:
-        return a + b;
-    case Op::subtract:
-        return a - b;
-    case Op::multiply:
-        return a * b;
-    case Op::divide:
-        return a / b;
-    case Op::power:
-        return std::pow(a, b);
-    case Op::negate:
-        return -a;
-    case Op::sine:
-        return sine(a);
-    case Op::cosine:
-        return cosine(a);
-    case Op::tangent:
-        return sine(a) / cosine(a);
-    case Op::arc_sine:
-        return std::asin(a) / radian;
-    case Op::arc_cosine:
-        return std::acos(a) / radian;
-    case Op::arc_tangent:
-        return std::atan(a) / radian;
-    case Op::arc_tangent2:
-        return std::atan2(a, b) / radian;
-    case Op::root:
-        return std::sqrt(a);
-    case Op::absolute:
-        return std::abs(a);
-    case Op::hypotenuse:
-        return std::hypot(a, b);
-    case Op::least:
-        return std::min(a, b);
-    case Op::greatest:
-        return std::max(a, b);
-    case Op::constant:
-    case Op::input:
-        break;
-    }
-    return 0;
-}
 
 struct Slopes {
     double a = 0, b = 0;
@@ -124,35 +65,6 @@ bool takes_two(Op op) {
     return (op >= Op::add && op <= Op::power) || op == Op::arc_tangent2 || op >= Op::hypotenuse;
 }
 
-/// One step for many: the common ones as plain loops, which a compiler turns into wide instructions.
-void run(Op op, const double* a, const double* b, double* out, std::size_t count) {
-    switch (op) {
-    case Op::add:
-        for (std::size_t i = 0; i < count; ++i)
-            out[i] = a[i] + b[i];
-        return;
-    case Op::subtract:
-        for (std::size_t i = 0; i < count; ++i)
-            out[i] = a[i] - b[i];
-        return;
-    case Op::multiply:
-        for (std::size_t i = 0; i < count; ++i)
-            out[i] = a[i] * b[i];
-        return;
-    case Op::divide:
-        for (std::size_t i = 0; i < count; ++i)
-            out[i] = a[i] / b[i];
-        return;
-    case Op::root:
-        for (std::size_t i = 0; i < count; ++i)
-            out[i] = std::sqrt(a[i]);
-        return;
-    default:
-        for (std::size_t i = 0; i < count; ++i)
-            out[i] = value_of(op, a[i], b[i]);
-    }
-}
-
 }
 
 Tape::At Tape::push(Step step) {
@@ -187,20 +99,6 @@ void Tape::evaluate(std::span<const double> inputs, std::span<double> values) co
         values[i] = s.op == Op::constant ? s.value
                     : s.op == Op::input  ? inputs[s.a]
                                          : value_of(s.op, values[s.a], values[s.b]);
-    }
-}
-
-void Tape::evaluate_together(std::span<const double> inputs, std::span<double> values,
-                             std::size_t count) const {
-    for (std::size_t i = 0; i < steps_.size(); ++i) {
-        const Step& s = steps_[i];
-        double* out = &values[i * count];
-        if (s.op == Op::constant)
-            std::fill_n(out, count, s.value);
-        else if (s.op == Op::input)
-            std::copy_n(&inputs[s.a * count], count, out);
-        else
-            run(s.op, &values[s.a * count], &values[s.b * count], out, count);
     }
 }
 

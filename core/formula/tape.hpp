@@ -1,9 +1,12 @@
 #pragma once
+#include "stack/instructions.hpp"
 #include <cstdint>
 #include <span>
 #include <vector>
 
 namespace kollema::formula {
+
+struct Steps;
 
 enum class Op : std::uint8_t {
     constant,
@@ -51,17 +54,43 @@ public:
 
     /// `values`: one a step.
     void evaluate(std::span<const double> inputs, std::span<double> values) const;
-    /// Many at once: `inputs` and `values` hold `count` numbers for each input and each step.
-    void evaluate_together(std::span<const double> inputs, std::span<double> values, std::size_t count) const;
     /// The derivatives of one step by every input, by going back through the steps (reverse accumulation;
     /// Griewank & Walther, Evaluating Derivatives, 2008).  At a corner of abs, min or max: those of one side.
     /// `work`: room for one number a step.
     void gradient(std::span<const double> values, At of, std::span<double> by_input,
                   std::span<double> work) const;
 
+    std::span<const Step> steps() const { return steps_; }
+
 private:
     At push(Step step);
     std::vector<Step> steps_;
+};
+
+/// A tape for so many inputs at once that its steps stay in the nearest cache.
+class TapeForMany {
+public:
+    static constexpr std::size_t together = 256;
+
+    /// Only what the asked steps need is computed.
+    TapeForMany(const Tape& tape, std::span<const Tape::At> asked, stack::Instructions set);
+
+    /// Number k of input i is read at inputs[i·stride + k], k below `together`.
+    void evaluate(const double* inputs, std::size_t stride);
+    /// Of a step that was asked for: `together` values; of an input where they were read.
+    const double* values(Tape::At at) const { return places_[at]; }
+
+private:
+    struct Ready {
+        Op op;
+        Tape::At a, b;
+        double* out;
+    };
+    const Steps& run_;
+    std::vector<Ready> steps_;
+    std::vector<std::pair<Tape::At, std::size_t>> inputs_;
+    std::vector<double> room_;
+    std::vector<const double*> places_; ///< by step
 };
 
 }

@@ -20,8 +20,8 @@ by_diameter(const Pattern& pattern, const std::vector<std::pair<std::string, dou
     std::vector<Choice> all;
     for (const auto& [name, diameter] : diameters_mm) {
         Pattern changed = pattern;
-        for (auto& plate : changed.plates)
-            if (!plate.threaded) plate.hole.nominal_mm = diameter - plate.hole.minus_mm;
+        for (auto& plate : changed.groups.front().plates)
+            if (!plate.threaded && !plate.slot) plate.hole.nominal_mm = diameter - plate.hole.minus_mm;
         auto one = choice(changed, name, diameter, sampling, keep_going);
         if (!one) return std::nullopt;
         all.push_back(std::move(*one));
@@ -35,8 +35,9 @@ std::optional<std::vector<Choice>> by_position(const Pattern& pattern, const std
     std::vector<Choice> all;
     for (const double factor : factors) {
         Pattern changed = pattern;
-        for (auto& plate : changed.plates)
-            plate.position_mm *= factor;
+        for (auto& group : changed.groups)
+            for (auto& plate : group.plates)
+                plate.position_mm *= factor;
         auto one = choice(changed, {}, factor, sampling, keep_going);
         if (!one) return std::nullopt;
         all.push_back(std::move(*one));
@@ -48,10 +49,12 @@ std::optional<std::vector<Yield>> with_each_plate_true(const Pattern& pattern,
                                                        const stack::Sampling& sampling,
                                                        const stack::KeepGoing& keep_going) {
     std::vector<Yield> all;
-    for (std::size_t p = 0; p < pattern.plates.size(); ++p) {
+    for (std::size_t p = 0; p < pattern.plates(); ++p) {
         Pattern changed = pattern;
-        changed.plates[p].position_mm = 0;
-        changed.plates[p].bonus = false;
+        for (auto& group : changed.groups) {
+            group.plates[p].position_mm = 0;
+            group.plates[p].bonus = false;
+        }
         auto yield = simulate(changed, sampling, keep_going);
         if (!yield) return std::nullopt;
         all.push_back(std::move(*yield));

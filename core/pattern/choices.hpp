@@ -12,8 +12,8 @@ struct Choice {
     bool always = false; ///< goes together whatever the combination
 };
 
-/// The clearance holes of all plates at other least diameters, with the deviations that they have.  The same
-/// draws for all, so that a larger hole never has the lower yield.  Empty when stopped.
+/// The clearance holes of the first group at other least diameters, with the deviations that they have; slots
+/// stay. The same draws for all, so that a larger hole never has the lower yield.  Empty when stopped.
 std::optional<std::vector<Choice>>
 by_diameter(const Pattern& pattern, const std::vector<std::pair<std::string, double>>& diameters_mm,
             const stack::Sampling& sampling, const stack::KeepGoing& keep_going = {});

@@ -1,9 +1,6 @@
 #include "pattern/pattern.hpp"
-#include "pattern/fitting.hpp"
-#include "stack/elementary.hpp"
-#include "stack/random.hpp"
+#include "pattern/drawing.hpp"
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -23,225 +20,113 @@ Result<void> validate_size(const Size& size, const std::string& what) {
     return {};
 }
 
-/// Draws one number after the other, in a fixed order.
-class Dice {
-public:
-    Dice(const stack::Sampling& sampling, std::uint64_t block)
-        : random_(sampling.seed, block, sampling.instructions) {}
-
-    /// σ a sixth of the width, cut at its ends: a normal by the polar method (Marsaglia & Bray 1964), what
-    /// lies within three σ.
-    double size(const Size& s, Spread spread) {
-        const double middle = (s.max_mm() + s.min_mm()) / 2, half = (s.max_mm() - s.min_mm()) / 2;
-        if (half == 0) return middle;
-        if (spread == Spread::uniform) return middle + half * next();
-        for (;;) {
-            const Point at = in_disc();
-            const double square = at.squaredNorm();
-            const double z = at.x() * std::sqrt(-2 * stack::plain_log(square) / square);
-            if (std::abs(z) <= 3) return middle + half * z / 3;
-        }
-    }
-
-    Point position(double zone, Spread spread) {
-        const Point at = in_disc();
-        if (spread == Spread::uniform) return zone / 2 * at;
-        // A normal of three σ to the edge, cut there: its radius has a closed form, of a uniform number that
-        // the square of the radius is.
-        const double u = at.squaredNorm();
-        const double radius = std::sqrt(-2 * stack::plain_log(1 - u * (1 - edge))) / 3;
-        return zone / 2 * radius / std::sqrt(u) * at;
-    }
-
-private:
-    static constexpr double edge = 0.011108996538242306; ///< exp(−4.5)
-
-    /// Uniform on ±1.
-    double next() {
-        if (at_ == numbers_.size()) {
-            numbers_.fill(0);
-            stack::add_uniform(random_, 1, numbers_);
-            at_ = 0;
-        }
-        return numbers_[at_++];
-    }
-
-    /// Uniform in the unit disc, without its middle: of the square around it what lies within.
-    Point in_disc() {
-        for (;;) {
-            const double x = next(), y = next(), square = x * x + y * y;
-            if (square <= 1 && square > 0) return {x, y};
-        }
-    }
-
-    stack::RandomBlock random_;
-    std::array<double, stack::RandomBlock::batch> numbers_{};
-    std::size_t at_ = stack::RandomBlock::batch;
-};
-
-double widest_zone(const Pattern& pattern) {
-    return std::ranges::max_element(pattern.plates, {}, &Plate::position_mm)->position_mm;
-}
-
-/// Draws one assembly after the other.  Where a fastener may lean each hole is there twice: where the plates
-/// meet, and at the fastener's end.
-class Drawing {
-public:
-    Drawing(const Pattern& pattern, const stack::Sampling& sampling, std::uint64_t block)
-        : pattern_(pattern),
-          dice_(sampling, block),
-          holes_(pattern.holes.size()),
-          fasteners_(holes_) {
-        for (std::size_t p = 0; p < pattern.plates.size(); ++p)
-            if (pattern.plates[p].threaded) made_.threaded = p;
-        const bool leans = made_.threaded && pattern.plates[*made_.threaded].leaning;
-        made_.holes = leans ? 2 * holes_ : holes_;
-        made_.plates = pattern.plates.size();
-        made_.centres.resize(made_.holes * made_.plates);
-        made_.clearances.resize(made_.holes * made_.plates);
-        blame_.resize(made_.holes);
-    }
-
-    bool next_fits() {
-        for (auto& d : fasteners_)
-            d = dice_.size(pattern_.fastener, pattern_.sizes);
-        for (std::size_t p = 0; p < made_.plates; ++p)
-            for (std::size_t i = 0; i < holes_; ++i)
-                draw(p, i);
-        return pattern_.may_move ? fits_moving(made_, blame_) : fits_fixed(made_, blame_);
-    }
-
-    /// Of a hole at either end of its fastener.
-    double blame(std::size_t hole) const {
-        return blame_[hole] + (made_.holes > holes_ ? blame_[hole + holes_] : 0);
-    }
-
-private:
-    void draw(std::size_t p, std::size_t i) {
-        const Plate& plate = pattern_.plates[p];
-        double zone = plate.position_mm, clearance = 0;
-        // In this order, with and without a bonus: so that one pattern's draws are another's.
-        const Point unit = dice_.position(1, pattern_.positions);
-        if (!plate.threaded) {
-            const double hole = dice_.size(plate.hole, pattern_.sizes);
-            clearance = (hole - fasteners_[i]) / 2;
-            if (std::abs(clearance) < rounding * fasteners_[i]) clearance = 0;
-            if (plate.bonus) zone += hole - plate.hole.min_mm();
-        }
-        const Point here = pattern_.holes[i] + zone * unit;
-        set(p, i, here, clearance);
-        if (made_.holes == holes_) return;
-        Point out = here;
-        if (plate.leaning) {
-            const Point bottom = pattern_.holes[i] + zone * dice_.position(1, pattern_.positions);
-            out += (here - bottom) * plate.leaning->standing_out_mm / plate.leaning->engaged_mm;
-        }
-        set(p, i + holes_, out, clearance);
-    }
-    void set(std::size_t p, std::size_t i, const Point& centre, double clearance) {
-        made_.centres[p * made_.holes + i] = centre;
-        made_.clearances[p * made_.holes + i] = clearance;
-    }
-
-    const Pattern& pattern_;
-    Dice dice_;
-    std::size_t holes_;
-    Made made_;
-    std::vector<double> fasteners_, blame_;
-};
-
-/// Adds to the sums how many there were, how many of them fit, and the blame by hole.
-void draw_block(const Pattern& pattern, const stack::Sampling& sampling, const stack::Block& block,
-                std::span<double> sums) {
-    Drawing drawing(pattern, sampling, block.number);
-    double fit = 0;
-    for (std::uint64_t sample = 0; sample < block.samples; ++sample) {
-        if (block.stopped) return;
-        fit += drawing.next_fits() ? 1 : 0;
-    }
-    sums[0] += static_cast<double>(block.samples);
-    sums[1] += fit;
-    for (std::size_t i = 0; i < pattern.holes.size(); ++i)
-        sums[2 + i] += drawing.blame(i);
-}
-
-double zone_at_the_end(const Plate& plate) {
-    return plate.position_mm * (plate.leaning ? plate.leaning->widening() : 1);
-}
-
-}
-
-Result<void> validate(const Pattern& pattern) {
-    if (pattern.holes.empty()) return refuse("holes", "there are none", "Give the place of each hole");
-    for (std::size_t i = 0; i < pattern.holes.size(); ++i) {
-        const Point& p = pattern.holes[i];
+Result<void> validate_holes(const std::vector<Point>& holes) {
+    if (holes.empty()) return refuse("holes", "there are none", "Give the place of each hole");
+    for (std::size_t i = 0; i < holes.size(); ++i) {
+        const Point& p = holes[i];
         if (!(std::abs(p.x()) <= stack::largest_size && std::abs(p.y()) <= stack::largest_size))
             return refuse(fmt::format("hole {}", i + 1), "it is too far off", "Check it");
         for (std::size_t k = 0; k < i; ++k)
-            if (pattern.holes[k] == p)
+            if (holes[k] == p)
                 return refuse(fmt::format("holes {} and {}", k + 1, i + 1), "they are in one place",
                               "Take one out");
-    }
-    if (pattern.plates.size() < 2)
-        return refuse("plates", "there are fewer than two", "Give all that are joined");
-    if (auto sound = validate_size(pattern.fastener, "the fastener"); !sound) return sound;
-    if (std::ranges::count(pattern.plates, true, &Plate::threaded) > 1)
-        return refuse("plates", "more than one has the thread", "Let the fastener pass the others");
-    for (std::size_t p = 0; p < pattern.plates.size(); ++p) {
-        const Plate& plate = pattern.plates[p];
-        const std::string what = fmt::format("plate {}", p + 1);
-        if (!(plate.position_mm >= 0 && plate.position_mm <= stack::largest_size))
-            return refuse(what, "its position tolerance is below zero", "Give the diameter of the zone");
-        if (plate.leaning)
-            for (const double length : {plate.leaning->engaged_mm, plate.leaning->standing_out_mm})
-                if (!(length > 0 && length <= stack::largest_size))
-                    return refuse(what, "the lengths in and above its thread must be above zero",
-                                  "Give both, or none where the zone is projected");
-        if (plate.threaded) continue;
-        if (auto sound = validate_size(plate.hole, what); !sound) return sound;
     }
     return {};
 }
 
-bool always_fits(const Pattern& pattern) {
-    const double equal = rounding * (pattern.fastener.max_mm() + widest_zone(pattern));
-    std::vector<double> clearance, spare; ///< of each plate, at the least; beyond half its zone
-    const Plate* threaded = nullptr;
-    for (const auto& plate : pattern.plates) {
-        const double c = plate.threaded ? 0 : (plate.hole.min_mm() - pattern.fastener.max_mm()) / 2;
-        if (c < -equal) return false;
-        if (plate.threaded) threaded = &plate;
-        clearance.push_back(c);
-        spare.push_back(c - zone_at_the_end(plate) / 2);
+Result<void> validate_plate(const Plate& plate, const std::string& what) {
+    if (!(plate.position_mm >= 0 && plate.position_mm <= stack::largest_size))
+        return refuse(what, "its position tolerance is below zero", "Give the diameter of the zone");
+    if (plate.leaning)
+        for (const double length : {plate.leaning->engaged_mm, plate.leaning->standing_out_mm})
+            if (!(length > 0 && length <= stack::largest_size))
+                return refuse(what, "the lengths in and above its thread must be above zero",
+                              "Give both, or none where the zone is projected");
+    if (plate.threaded) {
+        if (plate.slot) return refuse(what, "a slot carries no fastener", "Take the slot or the thread out");
+        return {};
     }
-    if (pattern.holes.size() == 1 && pattern.may_move) {
-        // A plate follows its only fastener; one that leans must pass it over its whole length.
-        const double lean = threaded && threaded->leaning
-                                ? threaded->position_mm * (threaded->leaning->widening() - 1) / 2
-                                : 0;
-        for (std::size_t p = 0; p < clearance.size(); ++p)
-            if (!pattern.plates[p].threaded && 2 * clearance[p] < lean - equal) return false;
-        return true;
-    }
-    for (std::size_t a = 0; a < spare.size(); ++a)
-        for (std::size_t b = a + 1; b < spare.size(); ++b) {
-            const bool meet = !threaded || pattern.plates[a].threaded || pattern.plates[b].threaded;
-            if (meet && spare[a] + spare[b] < -equal) return false;
-        }
-    return true;
+    if (auto sound = validate_size(plate.hole, what); !sound) return sound;
+    if (!plate.slot) return {};
+    if (!(plate.slot->length_mm >= plate.hole.max_mm() && plate.slot->length_mm <= stack::largest_size))
+        return refuse(what, "a slot is shorter than it is wide", "Give its length over all");
+    if (!(std::abs(plate.slot->direction_deg) <= stack::largest_size))
+        return refuse(what, "the direction of a slot is no angle", "Check it");
+    return {};
 }
 
-double virtual_condition_mm(const Pattern& pattern, std::size_t plate) {
-    const Plate& p = pattern.plates[plate];
-    return p.threaded ? pattern.fastener.max_mm() + zone_at_the_end(p) : p.hole.min_mm() - p.position_mm;
+Result<void> validate_flattened(const Group& group) {
+    if (!group.flattened) return {};
+    const std::string what = "the flattened dowel";
+    if (!(group.flattened->land_mm > 0 && group.flattened->land_mm <= group.fastener.min_mm()))
+        return refuse(what, "its lands must be wider than zero and no wider than itself", "Give their width");
+    if (!(std::abs(group.flattened->free_along_deg) <= stack::largest_size))
+        return refuse(what, "its direction is no angle", "Check it");
+    if (std::ranges::none_of(group.plates, &Plate::threaded))
+        return refuse(what, "no plate carries it", "Say into which it is pressed");
+    for (const auto& plate : group.plates)
+        if (plate.slot || plate.leaning)
+            return refuse(what, "its holes are round, and it stands upright", "Take one of both out");
+    return {};
+}
+
+Result<void> validate(const Group& group) {
+    if (group.plates.size() < 2)
+        return refuse("plates", "there are fewer than two", "Give all that are joined");
+    if (group.plates.size() > most_plates)
+        return refuse("plates", fmt::format("there are more than {}", most_plates), "Leave some out");
+    if (auto sound = validate_size(group.fastener, "the fastener"); !sound) return sound;
+    if (std::ranges::count(group.plates, true, &Plate::threaded) > 1)
+        return refuse("plates", "more than one has the thread", "Let the fastener pass the others");
+    for (std::size_t p = 0; p < group.plates.size(); ++p)
+        if (auto sound = validate_plate(group.plates[p], fmt::format("plate {}", p + 1)); !sound)
+            return sound;
+    return validate_flattened(group);
+}
+
+}
+
+std::vector<Point> Pattern::holes() const {
+    std::vector<Point> all;
+    for (const auto& group : groups)
+        all.insert(all.end(), group.holes.begin(), group.holes.end());
+    return all;
+}
+
+Result<void> validate(const Pattern& pattern) {
+    if (pattern.groups.empty()) return refuse("holes", "there are none", "Give the place of each hole");
+    std::optional<std::size_t> carrier;
+    for (const auto& group : pattern.groups) {
+        if (group.holes.empty()) return refuse("holes", "there are none", "Give the place of each hole");
+        if (group.plates.size() != pattern.plates())
+            return refuse("plates", "there are not as many for all fasteners", "Give the same ones for each");
+        if (auto sound = validate(group); !sound) return sound;
+        for (std::size_t p = 0; p < group.plates.size(); ++p) {
+            if (!group.plates[p].threaded) continue;
+            if (carrier.value_or(p) != p)
+                return refuse("plates", "some fasteners are held by one plate, some by another",
+                              "Let the same one hold all that are held");
+            carrier = p;
+        }
+    }
+    return validate_holes(pattern.holes());
+}
+
+double virtual_condition_mm(const Group& group, std::size_t plate) {
+    const Plate& p = group.plates[plate];
+    const double zone = p.position_mm * (p.leaning ? p.leaning->widening() : 1);
+    return p.threaded ? group.fastener.max_mm() + zone : p.hole.min_mm() - p.position_mm;
 }
 
 std::optional<Yield> simulate(const Pattern& pattern, const stack::Sampling& sampling,
                               const stack::KeepGoing& keep_going) {
-    const auto sums = stack::gather(sampling, keep_going, 2 + pattern.holes.size(),
-                                    [&](const stack::Block& block, std::span<double> of_block) {
-                                        draw_block(pattern, sampling, block, of_block);
-                                    });
+    const Layout layout = layout_of(pattern);
+    const std::size_t holes = pattern.holes().size();
+    const auto sums = stack::gather(
+        sampling, keep_going, 2 + holes, [&](const stack::Block& block, std::span<double> of_block) {
+            of_block[0] += static_cast<double>(block.samples);
+            Drawing(pattern, layout, sampling, block.number).draw(block, of_block.subspan(1));
+        });
     if (!sums) return std::nullopt;
     const double drawn = std::max(1.0, (*sums)[0]), fit = (*sums)[1]; // of a share perhaps none
     const auto blame = std::span(*sums).subspan(2);

@@ -1,38 +1,14 @@
-// One text, compiled once for every set of instructions.  What is called in it is inlined always and has no
-// name outside, so that no linker can take the code of a wider set for a machine that lacks it.
+// One text, compiled once for every set of instructions: see vectors.hpp.
 #include "stack/draw_batch.hpp"
-#include <cstring>
+#include "stack/vectors.hpp"
 
 namespace kollema::stack {
 namespace {
 
-// NOLINTBEGIN(modernize-use-using): g++ 12 forgets this attribute of an alias that depends on a parameter.
-template <int Width>
-struct Vectors {
-    typedef std::uint64_t Words __attribute__((vector_size(Width * 8)));
-    typedef double Numbers __attribute__((vector_size(Width * 8)));
-};
+// NOLINTBEGIN(modernize-use-using): g++ 12 forgets this attribute of an alias.
 typedef double Pair __attribute__((vector_size(16)));
 typedef double Four __attribute__((vector_size(32)));
 // NOLINTEND(modernize-use-using)
-
-template <class V>
-[[gnu::always_inline]] inline V load(const void* from) {
-    V v;
-    std::memcpy(&v, from, sizeof v);
-    return v;
-}
-
-template <class V>
-[[gnu::always_inline]] inline void store(void* to, const V& v) {
-    std::memcpy(to, &v, sizeof v);
-}
-
-template <class V, class W>
-[[gnu::always_inline]] inline V same_bits(const W& from) {
-    static_assert(sizeof(V) == sizeof(W));
-    return load<V>(&from);
-}
 
 /// `Width` of the lanes, beginning with the g-th; held in registers while they run.
 template <int Width>

@@ -116,14 +116,21 @@ TEST_CASE("random formulas: the reader and the tape against a walk over the tree
         if (!std::isfinite(wanted) || std::abs(wanted) > 1e12) continue;
         ++compared;
         CHECK_THAT(is, WithinAbs(wanted, 1e-9 * (1 + std::abs(wanted))));
-        // Many at once give the same bits as one by one.
-        constexpr std::size_t count = 5;
-        std::vector<double> inputs, many(model->tape.size() * count);
+        // Many at once give the same bits as one by one, with any instructions; also far off.
+        constexpr std::size_t count = TapeForMany::together;
+        std::vector<double> inputs;
         for (const double v : at)
             for (std::size_t k = 0; k < count; ++k)
-                inputs.push_back(k == 3 ? v : v + static_cast<double>(k));
-        model->tape.evaluate_together(inputs, many, count);
-        CHECK(many[model->gaps[0].value * count + 3] == is);
+                inputs.push_back(k == 3 ? v : k == 4 ? v * 1e13 : v + static_cast<double>(k));
+        for (const auto set : stack::available_instructions()) {
+            TapeForMany many(model->tape, std::array{model->gaps[0].value}, set);
+            many.evaluate(inputs.data(), count);
+            CHECK(many.values(model->gaps[0].value)[3] == is);
+            const std::size_t k = static_cast<std::size_t>(trial) % count;
+            model->tape.evaluate(std::array{inputs[k], inputs[count + k], inputs[2 * count + k]}, values);
+            const double alone = values[model->gaps[0].value], here = many.values(model->gaps[0].value)[k];
+            CHECK((alone == here || (std::isnan(alone) && std::isnan(here))));
+        }
     }
     CHECK(compared > 500 / one_of);
 }

@@ -1,7 +1,8 @@
 // Hole patterns, against closed forms, a search by brute force and a second way.
 #include "one_of.hpp"
 #include "pattern/choices.hpp"
-#include "pattern/fitting.hpp"
+#include "pattern/common_point.hpp"
+#include "pattern/lanes.hpp"
 #include <random>
 
 using namespace kollema;
@@ -13,8 +14,9 @@ namespace {
 
 /// Fastener 6 +0/−0.18 in a square of four; clearance holes of 6.6 +0.15/0.
 Pattern square(double position, std::size_t plates = 2) {
-    Pattern p{.fastener = {6, 0, -0.18}, .holes = {{0, 0}, {60, 0}, {60, 40}, {0, 40}}, .plates = {}};
-    p.plates.assign(plates, {.hole = {6.6, 0.15, 0}, .position_mm = position});
+    Pattern p{
+        .groups = {{.fastener = {6, 0, -0.18}, .holes = {{0, 0}, {60, 0}, {60, 40}, {0, 40}}, .plates = {}}}};
+    p.groups[0].plates.assign(plates, {.hole = {6.6, 0.15, 0}, .position_mm = position});
     return p;
 }
 
@@ -27,6 +29,59 @@ struct Drawn {
     std::vector<Point> a, b;
     std::vector<double> reach;
 };
+
+/// One assembly: places and reaches by plate and hole.
+struct Made {
+    std::size_t holes = 0, plates = 0;
+    std::vector<Point> centres;
+    std::vector<double> clearances;
+
+    const Point& centre(std::size_t plate, std::size_t hole) const { return centres[plate * holes + hole]; }
+    double clearance(std::size_t plate, std::size_t hole) const { return clearances[plate * holes + hole]; }
+};
+
+/// Alone among seven others that are decided already; in any of the eight places.
+bool decided(const Made& made, const Arrangement& shape, const std::vector<double>& half = {}) {
+    static std::size_t turn = 0;
+    const std::size_t lane = ++turn % together, rows = shape.rows();
+    std::vector<double> x(rows * together), y = x, reach = x, way = x;
+    for (std::size_t r = 0; r < rows; ++r) {
+        x[r * together + lane] = made.centres[r].x();
+        y[r * together + lane] = made.centres[r].y();
+        reach[r * together + lane] = made.clearances[r];
+        if (!half.empty()) way[r * together + lane] = half[r];
+    }
+    std::array<Verdict, together> verdicts{};
+    verdicts.fill(Verdict::fits);
+    verdicts[lane] = Verdict::open;
+    Room room(shape);
+    deciding(stack::best_instructions())
+        .decide(shape, {x.data(), y.data(), reach.data(), way.data(), together}, room, verdicts.data());
+    REQUIRE(verdicts[lane] != Verdict::open);
+    return verdicts[lane] == Verdict::fits;
+}
+
+bool fits_pair(const std::vector<Point>& a, const std::vector<Point>& b, const std::vector<double>& reach) {
+    Made made{.holes = a.size(), .plates = 2, .centres = a, .clearances = reach};
+    made.centres.insert(made.centres.end(), b.begin(), b.end());
+    made.clearances.insert(made.clearances.end(), reach.begin(), reach.end());
+    return decided(made, {.holes = a.size(), .plates = 2, .axis_is_free = std::vector<char>(a.size(), 0)});
+}
+
+/// The axes are sought too.
+bool fits_several(const Made& made) {
+    Arrangement shape{
+        .holes = made.holes, .plates = made.plates, .axis_is_free = std::vector<char>(made.holes, 1)};
+    if (made.plates == 2) shape.slots.resize(shape.rows()); // of no length: the general road
+    return decided(made, shape);
+}
+
+bool share_a_point(const Made& made) {
+    std::vector<Region> regions;
+    for (std::size_t p = 0; p < made.plates; ++p)
+        regions.push_back({.middle = made.centre(p, 0), .reach = made.clearance(p, 0)});
+    return have_a_common_point(regions);
+}
 
 /// The least of a function with one valley, by golden sections.
 template <class F>
@@ -88,38 +143,39 @@ TEST_CASE("fixed and floating fasteners always go together where the formulas sa
     CHECK(always_fits(square(0.6)));
     CHECK_FALSE(always_fits(square(0.601)));
     Pattern fixed = square(0.3);
-    fixed.plates[1] = {.threaded = true, .position_mm = 0.3};
+    fixed.groups[0].plates[1] = {.threaded = true, .position_mm = 0.3};
     CHECK(always_fits(fixed));
-    fixed.plates[0].position_mm = 0.301;
+    fixed.groups[0].plates[0].position_mm = 0.301;
     CHECK_FALSE(always_fits(fixed));
-    fixed.plates[1].position_mm = 0.299; // unequally shared
+    fixed.groups[0].plates[1].position_mm = 0.299; // unequally shared
     CHECK(always_fits(fixed));
     // What one plate has to spare the other may use, but a fastener passes each.
     Pattern uneven = square(0.6);
-    uneven.plates[0].position_mm = 0.8;
-    uneven.plates[1].position_mm = 0.4;
+    uneven.groups[0].plates[0].position_mm = 0.8;
+    uneven.groups[0].plates[1].position_mm = 0.4;
     CHECK(always_fits(uneven));
-    uneven.plates[1].hole = {5.99, 0, 0};
-    uneven.plates[0] = {.hole = {9, 0, 0}, .position_mm = 0};
-    uneven.plates[1].position_mm = 0;
+    uneven.groups[0].plates[1].hole = {5.99, 0, 0};
+    uneven.groups[0].plates[0] = {.hole = {9, 0, 0}, .position_mm = 0};
+    uneven.groups[0].plates[1].position_mm = 0;
     CHECK_FALSE(always_fits(uneven));
     // One hole in plates that move needs its clearance alone.
     Pattern one = square(5);
-    one.holes.resize(1);
+    one.groups[0].holes.resize(1);
     CHECK(always_fits(one));
     one.may_move = false;
     CHECK_FALSE(always_fits(one));
     // Line to line, everything in its place: decimal numbers round, and yet it goes together.
     for (const double diameter : {6.1, 6.3, 0.7, 12.9}) {
-        Pattern line{.fastener = {diameter - 0.2, 0.2, 0.2}, .holes = square(0).holes, .plates = {}};
-        line.plates.assign(3, {.hole = {diameter - 0.1, 0.1, 0.1}});
+        Pattern line = square(0);
+        line.groups[0].fastener = {diameter - 0.2, 0.2, 0.2};
+        line.groups[0].plates.assign(3, {.hole = {diameter - 0.1, 0.1, 0.1}});
         CAPTURE(diameter);
         CHECK(always_fits(line));
         for (const bool moves : {true, false}) {
             line.may_move = moves;
             CHECK(yield_of(line, 100).yield == 1);
             Pattern pair = line;
-            pair.plates.pop_back();
+            pair.groups[0].plates.pop_back();
             CHECK(yield_of(pair, 100).yield == 1);
         }
     }
@@ -152,17 +208,17 @@ TEST_CASE("one hole, nothing moves: the distance of two chance points, by the cl
         inside += r * lens / (M_PI * radius * radius);
         all += r;
     }
-    Pattern p{.fastener = {6, 0, 0}, .holes = {{5, 5}}, .plates = {}, .may_move = false};
-    p.plates.assign(2, {.hole = {6 + reach, 0, 0}, .position_mm = 2 * radius});
+    Pattern p{.groups = {{.fastener = {6, 0, 0}, .holes = {{5, 5}}, .plates = {}}}, .may_move = false};
+    p.groups[0].plates.assign(2, {.hole = {6 + reach, 0, 0}, .position_mm = 2 * radius});
     const auto y = yield_of(p, 400'000);
     CHECK_THAT(y.yield, WithinAbs(inside / all, 0.004));
     // Independent holes: the yield of three is the third power.
-    p.holes = {{0, 0}, {50, 0}, {0, 50}};
+    p.groups[0].holes = {{0, 0}, {50, 0}, {0, 50}};
     CHECK_THAT(yield_of(p, 400'000).yield, WithinAbs(std::pow(inside / all, 3), 0.004));
     // A thread at its true place: the share of a disc's area.
-    p.holes.resize(1);
-    p.plates[1] = {.threaded = true, .position_mm = 0};
-    p.plates[0].hole = {6.4, 0, 0};
+    p.groups[0].holes.resize(1);
+    p.groups[0].plates[1] = {.threaded = true, .position_mm = 0};
+    p.groups[0].plates[0].hole = {6.4, 0, 0};
     CHECK_THAT(yield_of(p, 400'000).yield, WithinAbs(0.04 / 0.09, 0.004));
     // Cut normals: 1 − e^(−r²/2σ²) of what lies within three σ.
     p.positions = Spread::normal;
@@ -171,8 +227,8 @@ TEST_CASE("one hole, nothing moves: the distance of two chance points, by the cl
 
 TEST_CASE("sizes scatter over their limits as it is said", "[pattern]") {
     // Everything in its true place: what counts is whether a hole of 6 ± 0.3 takes a pin of 6.1.
-    Pattern p{.fastener = {6.1, 0, 0}, .holes = {{0, 0}}, .plates = {}, .may_move = false};
-    p.plates = {{.hole = {6, 0.3, -0.3}}, {.hole = {7, 0, 0}}};
+    Pattern p{.groups = {{.fastener = {6.1, 0, 0}, .holes = {{0, 0}}, .plates = {}}}, .may_move = false};
+    p.groups[0].plates = {{.hole = {6, 0.3, -0.3}}, {.hole = {7, 0, 0}}};
     CHECK_THAT(yield_of(p, 400'000).yield, WithinAbs(1.0 / 3, 0.004));
     p.sizes = Spread::normal; // σ = 0.1, cut at three
     const auto phi = [](double z) { return std::erfc(-z / std::sqrt(2.0)) / 2; };
@@ -182,8 +238,8 @@ TEST_CASE("sizes scatter over their limits as it is said", "[pattern]") {
 TEST_CASE("two holes: only their distance counts where the plates move", "[pattern]") {
     // Points along the line of the holes: errors u in [−R, R] with the density of a disc seen from the side;
     // across it a turn helps but for second order. Fits where |difference of distances| ≤ sum of reaches.
-    Pattern p{.fastener = {6, 0, 0}, .holes = {{0, 0}, {500, 0}}, .plates = {}};
-    p.plates.assign(2, {.hole = {6.2, 0, 0}, .position_mm = 0.4});
+    Pattern p{.groups = {{.fastener = {6, 0, 0}, .holes = {{0, 0}, {500, 0}}, .plates = {}}}};
+    p.groups[0].plates.assign(2, {.hole = {6.2, 0, 0}, .position_mm = 0.4});
     std::mt19937 random(2);
     std::uniform_real_distribution<double> any(-1, 1);
     const auto along = [&] {
@@ -205,10 +261,9 @@ TEST_CASE("every decision agrees with a search by brute force", "[pattern]") {
     for (int trial = 0; trial < 100 / one_of; ++trial) {
         Drawn d = drawn(random, 50, 0.3);
         const double miss = least_miss(d);
-        std::vector<double> blame(d.a.size());
         CAPTURE(trial, d.a.size(), miss);
         fit += miss < 0;
-        if (std::abs(miss) > 1e-6) CHECK(fits_pair(d.a, d.b, d.reach, blame) == (miss < 0));
+        if (std::abs(miss) > 1e-6) CHECK(fits_pair(d.a, d.b, d.reach) == (miss < 0));
         // As near to the border as the search can tell: wider by that fits, narrower does not.
         for (const double by : {1e-6, -1e-6}) {
             std::vector<double> moved = d.reach;
@@ -216,7 +271,7 @@ TEST_CASE("every decision agrees with a search by brute force", "[pattern]") {
                 r += miss + by;
             if (*std::ranges::min_element(moved) < 0) continue;
             ++near;
-            CHECK(fits_pair(d.a, d.b, moved, blame) == (by > 0));
+            CHECK(fits_pair(d.a, d.b, moved) == (by > 0));
         }
     }
     CHECK(near > 100 / one_of);
@@ -230,22 +285,21 @@ TEST_CASE("the road for many plates agrees with the one for two, and with two of
     for (int trial = 0; trial < 1500 / one_of; ++trial) {
         const Drawn d = drawn(random, 40, 0.25);
         const std::size_t n = d.a.size();
-        Made made{.holes = n, .plates = 2, .centres = d.a, .clearances = {}, .threaded = {}};
+        Made made{.holes = n, .plates = 2, .centres = d.a, .clearances = {}};
         made.centres.insert(made.centres.end(), d.b.begin(), d.b.end());
         for (const double r : d.reach)
             made.clearances.push_back(0.3 * r);
         for (const double r : d.reach)
             made.clearances.push_back(0.7 * r);
-        std::vector<double> blame(n);
-        const bool fits = fits_pair(d.a, d.b, d.reach, blame);
+        const bool fits = fits_pair(d.a, d.b, d.reach);
         CAPTURE(trial, n);
-        CHECK(fits_several(made, blame) == fits);
+        CHECK(fits_several(made) == fits);
         // The first plate doubled, with room to spare, changes nothing.
         made.plates = 3;
         made.centres.insert(made.centres.end(), d.a.begin(), d.a.end());
         for (const double r : d.reach)
             made.clearances.push_back(2 * r);
-        CHECK(fits_several(made, blame) == fits);
+        CHECK(fits_several(made) == fits);
         fit += fits;
     }
     CHECK(fit > 100 / one_of);
@@ -256,18 +310,16 @@ TEST_CASE("three circles may meet in pairs and share no point", "[pattern]") {
     Made made{.holes = 1,
               .plates = 3,
               .centres = {{0, 0}, {1, 0}, {0.5, std::sqrt(0.75)}},
-              .clearances = {0.55, 0.55, 0.55},
-              .threaded = {}};
-    std::vector<double> blame(1);
-    CHECK_FALSE(fits_fixed(made, blame)); // they share one from 1/√3 = 0.5774 on
+              .clearances = {0.55, 0.55, 0.55}};
+    CHECK_FALSE(share_a_point(made)); // they share one from 1/√3 = 0.5774 on
     made.clearances.assign(3, 0.578);
-    CHECK(fits_fixed(made, blame));
+    CHECK(share_a_point(made));
     made.clearances.assign(3, 0.577);
-    CHECK_FALSE(fits_fixed(made, blame));
+    CHECK_FALSE(share_a_point(made));
     made.clearances = {0.1, 5, 5}; // one within the others
-    CHECK(fits_fixed(made, blame));
+    CHECK(share_a_point(made));
     made.clearances = {5, 0.1, 0.1};
-    CHECK_FALSE(fits_fixed(made, blame));
+    CHECK_FALSE(share_a_point(made));
 }
 
 TEST_CASE("properties of a pattern's yield", "[pattern]") {
@@ -277,15 +329,15 @@ TEST_CASE("properties of a pattern's yield", "[pattern]") {
     CHECK(yield < 0.9999);
     // Turned and shifted as a whole; in inches; plates in another order.
     Pattern turned = p;
-    for (auto& hole : turned.holes)
+    for (auto& hole : turned.groups[0].holes)
         hole = Eigen::Rotation2Dd(0.7) * hole + Point(30, -12);
     CHECK_THAT(yield_of(turned).yield, WithinAbs(yield, 0.006));
     Pattern inches = p;
-    for (auto& hole : inches.holes)
+    for (auto& hole : inches.groups[0].holes)
         hole /= 25.4;
     const auto small = [](Size& s) { s = {s.nominal_mm / 25.4, s.plus_mm / 25.4, s.minus_mm / 25.4}; };
-    small(inches.fastener);
-    for (auto& plate : inches.plates) {
+    small(inches.groups[0].fastener);
+    for (auto& plate : inches.groups[0].plates) {
         small(plate.hole);
         plate.position_mm /= 25.4;
     }
@@ -294,7 +346,7 @@ TEST_CASE("properties of a pattern's yield", "[pattern]") {
     double before = 0;
     for (const double diameter : {6.2, 6.4, 6.6, 6.8, 7.0}) {
         Pattern q = p;
-        for (auto& plate : q.plates)
+        for (auto& plate : q.groups[0].plates)
             plate.hole.nominal_mm = diameter;
         const double now = yield_of(q, 20'000).yield;
         CHECK(now >= before);
@@ -329,15 +381,17 @@ TEST_CASE("patterns that are none are refused", "[pattern]") {
         change(p);
         return !validate(p);
     };
-    CHECK(refused([](Pattern& p) { p.holes.clear(); }));
-    CHECK(refused([](Pattern& p) { p.holes.push_back(p.holes[1]); }));
-    CHECK(refused([](Pattern& p) { p.holes[0].x() = std::nan(""); }));
-    CHECK(refused([](Pattern& p) { p.plates.resize(1); }));
-    CHECK(refused([](Pattern& p) { p.plates[0].threaded = p.plates[1].threaded = true; }));
-    CHECK(refused([](Pattern& p) { p.plates[0].position_mm = -0.1; }));
-    CHECK(refused([](Pattern& p) { p.plates[0].hole.minus_mm = 0.2; }));
-    CHECK(refused([](Pattern& p) { p.plates[0].hole.nominal_mm = 0; }));
-    CHECK(refused([](Pattern& p) { p.fastener.nominal_mm = std::numeric_limits<double>::infinity(); }));
+    CHECK(refused([](Pattern& p) { p.groups[0].holes.clear(); }));
+    CHECK(refused([](Pattern& p) { p.groups[0].holes.push_back(p.groups[0].holes[1]); }));
+    CHECK(refused([](Pattern& p) { p.groups[0].holes[0].x() = std::nan(""); }));
+    CHECK(refused([](Pattern& p) { p.groups[0].plates.resize(1); }));
+    CHECK(
+        refused([](Pattern& p) { p.groups[0].plates[0].threaded = p.groups[0].plates[1].threaded = true; }));
+    CHECK(refused([](Pattern& p) { p.groups[0].plates[0].position_mm = -0.1; }));
+    CHECK(refused([](Pattern& p) { p.groups[0].plates[0].hole.minus_mm = 0.2; }));
+    CHECK(refused([](Pattern& p) { p.groups[0].plates[0].hole.nominal_mm = 0; }));
+    CHECK(refused(
+        [](Pattern& p) { p.groups[0].fastener.nominal_mm = std::numeric_limits<double>::infinity(); }));
 }
 
 TEST_CASE("three plates against a descent that knows nothing of proofs", "[pattern]") {
@@ -348,7 +402,7 @@ TEST_CASE("three plates against a descent that knows nothing of proofs", "[patte
     const std::array<Point, n> holes{Point(-30, -20), Point(30, -20), Point(30, 20), Point(-30, 20)};
     int passed = 0, stuck = 0;
     for (int trial = 0; trial < 60 / one_of; ++trial) {
-        Made made{.holes = n, .plates = plates, .centres = {}, .clearances = {}, .threaded = {}};
+        Made made{.holes = n, .plates = plates, .centres = {}, .clearances = {}};
         for (std::size_t p = 0; p < plates; ++p)
             for (const auto& hole : holes) {
                 made.centres.push_back(hole + 0.2 * Point(any(random), any(random)));
@@ -382,9 +436,8 @@ TEST_CASE("three plates against a descent that knows nothing of proofs", "[patte
             for (std::size_t i = 0; i < n; ++i)
                 axes[i] += 0.15 * drawn[i];
         }
-        std::vector<double> blame(n);
         CAPTURE(trial, out);
-        const bool fits = fits_several(made, blame);
+        const bool fits = fits_several(made);
         if (out < 1e-9) {
             ++passed;
             CHECK(fits);
@@ -402,37 +455,38 @@ TEST_CASE("a leaning thread, a bonus and virtual conditions by their formulas", 
     const double engaged = 9, plate = 12, through = 0.3, tapped = 0.2;
     const double hole = 6 + through + tapped * (1 + 2 * plate / engaged);
     Pattern p = square(through);
-    p.plates[1] = {.threaded = true, .position_mm = tapped, .leaning = Leaning{engaged, plate}};
-    p.plates[0].hole = {hole + 1e-6, 0.1, 0};
+    p.groups[0].plates[1] = {.threaded = true, .position_mm = tapped, .leaning = Leaning{engaged, plate}};
+    p.groups[0].plates[0].hole = {hole + 1e-6, 0.1, 0};
     REQUIRE(validate(p));
     CHECK(always_fits(p));
-    p.plates[0].hole.nominal_mm = hole - 1e-3;
+    p.groups[0].plates[0].hole.nominal_mm = hole - 1e-3;
     CHECK_FALSE(always_fits(p));
-    CHECK_THAT(virtual_condition_mm(p, 0), WithinAbs(hole - 1e-3 - through, 1e-12));
-    CHECK_THAT(virtual_condition_mm(p, 1), WithinAbs(6 + tapped * (1 + 2 * plate / engaged), 1e-12));
+    CHECK_THAT(virtual_condition_mm(p.groups[0], 0), WithinAbs(hole - 1e-3 - through, 1e-12));
+    CHECK_THAT(virtual_condition_mm(p.groups[0], 1),
+               WithinAbs(6 + tapped * (1 + 2 * plate / engaged), 1e-12));
     // With the same draws a projected zone never has the lower yield, and a short plate hardly leans.
-    p.plates[0].hole = {6.5, 0.05, 0};
+    p.groups[0].plates[0].hole = {6.5, 0.05, 0};
     const double leaning = yield_of(p).yield;
-    p.plates[1].leaning->standing_out_mm = 1e-9;
+    p.groups[0].plates[1].leaning->standing_out_mm = 1e-9;
     const double hardly = yield_of(p).yield;
     CHECK(leaning < hardly - 0.01);
-    p.plates[1].leaning.reset();
+    p.groups[0].plates[1].leaning.reset();
     CHECK_THAT(yield_of(p).yield, WithinAbs(hardly, 0.006)); // other draws
     // A bonus widens the zones of holes that are larger than their least, and changes nothing at the least.
     Pattern loose = square(0.75);
     const double without = yield_of(loose).yield;
-    for (auto& plate_of : loose.plates)
+    for (auto& plate_of : loose.groups[0].plates)
         plate_of.bonus = true;
     CHECK(yield_of(loose).yield < without);
     CHECK(always_fits(square(0.6)) == [&] {
         Pattern least = square(0.6);
-        least.plates[0].bonus = least.plates[1].bonus = true;
+        least.groups[0].plates[0].bonus = least.groups[0].plates[1].bonus = true;
         return always_fits(least);
     }());
-    for (auto& plate_of : loose.plates)
+    for (auto& plate_of : loose.groups[0].plates)
         plate_of.hole.plus_mm = 0;
     Pattern plain = square(0.75);
-    for (auto& plate_of : plain.plates)
+    for (auto& plate_of : plain.groups[0].plates)
         plate_of.hole.plus_mm = 0;
     CHECK(yield_of(loose).yield == yield_of(plain).yield);
 }
@@ -440,8 +494,8 @@ TEST_CASE("a leaning thread, a bonus and virtual conditions by their formulas", 
 TEST_CASE("a bonus belongs to the hole that is larger", "[pattern]") {
     // One hole in plates that stay, against trials: the larger the hole, the wider the zone of that very
     // hole.
-    Pattern p{.fastener = {6, 0, 0}, .holes = {{0, 0}}, .plates = {}, .may_move = false};
-    p.plates = {{.hole = {6.1, 0.5, 0}, .position_mm = 0.3, .bonus = true}, {.threaded = true}};
+    Pattern p{.groups = {{.fastener = {6, 0, 0}, .holes = {{0, 0}}, .plates = {}}}, .may_move = false};
+    p.groups[0].plates = {{.hole = {6.1, 0.5, 0}, .position_mm = 0.3, .bonus = true}, {.threaded = true}};
     std::mt19937 random(9);
     std::uniform_real_distribution<double> any(0, 1);
     constexpr int trials = 200'000;
@@ -456,22 +510,22 @@ TEST_CASE("a bonus belongs to the hole that is larger", "[pattern]") {
 TEST_CASE("one leaning fastener in a plate that moves: over its length it needs its lean in clearance",
           "[pattern]") {
     // Its ends differ by at most the zone times P/D, 0.3·10/8 = 0.375; so much must the clearance be.
-    Pattern p{.fastener = {6, 0, 0}, .holes = {{0, 0}}, .plates = {}};
-    p.plates = {{.hole = {6.375 + 1e-9, 0, 0}, .position_mm = 0.2},
-                {.threaded = true, .position_mm = 0.3, .leaning = Leaning{8, 10}}};
+    Pattern p{.groups = {{.fastener = {6, 0, 0}, .holes = {{0, 0}}, .plates = {}}}};
+    p.groups[0].plates = {{.hole = {6.375 + 1e-9, 0, 0}, .position_mm = 0.2},
+                          {.threaded = true, .position_mm = 0.3, .leaning = Leaning{8, 10}}};
     CHECK(always_fits(p));
     CHECK(yield_of(p).yield == 1);
-    p.plates[0].hole.nominal_mm = 6.374;
+    p.groups[0].plates[0].hole.nominal_mm = 6.374;
     CHECK_FALSE(always_fits(p));
-    p.plates[0].hole.nominal_mm = 6.3;
+    p.groups[0].plates[0].hole.nominal_mm = 6.3;
     CHECK(yield_of(p).yield < 1);
 }
 
 TEST_CASE("a fastener that leans against one that is followed point by point", "[pattern]") {
     // One hole in plates that stay: the fastener passes where both of its ends are within the clearance.
-    Pattern p{.fastener = {6, 0, 0}, .holes = {{0, 0}}, .plates = {}, .may_move = false};
-    p.plates = {{.hole = {6.6, 0, 0}, .position_mm = 0.2},
-                {.threaded = true, .position_mm = 0.3, .leaning = Leaning{8, 10}}};
+    Pattern p{.groups = {{.fastener = {6, 0, 0}, .holes = {{0, 0}}, .plates = {}}}, .may_move = false};
+    p.groups[0].plates = {{.hole = {6.6, 0, 0}, .position_mm = 0.2},
+                          {.threaded = true, .position_mm = 0.3, .leaning = Leaning{8, 10}}};
     std::mt19937 random(4);
     std::uniform_real_distribution<double> any(-1, 1);
     const auto in_disc = [&](double diameter) {
@@ -498,7 +552,7 @@ TEST_CASE("charts: larger holes and narrower zones never lower the yield; a true
     for (const bool moves : {true, false}) {
         Pattern p = square(1.6);
         p.may_move = moves;
-        p.plates[1].position_mm = 0.9;
+        p.groups[0].plates[1].position_mm = 0.9;
         const stack::Sampling sampling{.samples = 20'000, .seed = 2};
         const auto holes =
             *by_diameter(p, {{"a", 6.0}, {"b", 6.2}, {"c", 6.4}, {"d", 6.6}, {"e", 7.5}}, sampling);
@@ -524,4 +578,231 @@ TEST_CASE("charts: larger holes and narrower zones never lower the yield; a true
     CHECK(classes[1].second == 6.6);
     CHECK(classes[2].second == 7);
     CHECK(clearance_classes(6.13).empty());
+}
+
+namespace {
+
+/// Two holes 80 apart, the second slotted along the line between them or flattened; dowels of 6 m6 in H7.
+Pattern located(std::optional<SlottedHole> slot, std::optional<Flattened> flattened, double position = 0.1) {
+    const Size dowel{6, 0.012, 0.004}, hole{6, 0.03, 0.018};
+    Group first{.fastener = dowel, .holes = {{0, 0}}, .plates = {}};
+    first.plates = {{.threaded = true, .position_mm = position}, {.hole = hole, .position_mm = position}};
+    Group second = first;
+    second.holes = {{80, 0}};
+    second.plates[1].slot = slot;
+    second.flattened = flattened;
+    return {.groups = {first, second}};
+}
+
+}
+
+TEST_CASE("one round and one slotted hole go together whatever the distance, two round ones do not",
+          "[pattern]") {
+    const Pattern round = located({}, {}), slotted = located(SlottedHole{7, 0}, {}),
+                  across = located(SlottedHole{6.15, 90}, {}),
+                  flattened = located({}, Flattened{1.5, 0}, 0.005);
+    // Two round ones: the difference of two distances between chance points, along the line, in clearance.
+    std::mt19937 random(3);
+    std::uniform_real_distribution<double> any(-1, 1);
+    const auto along = [&] {
+        for (;;)
+            if (const double x = any(random), y = any(random); x * x + y * y <= 1) return 0.05 * x;
+    };
+    const auto clearance = [&] { // of one hole
+        return (0.024 + 0.006 * any(random) - (0.008 + 0.004 * any(random))) / 2;
+    };
+    constexpr int trials = 400'000;
+    int fit = 0;
+    for (int i = 0; i < trials; ++i)
+        fit += std::abs(along() - along() - along() + along()) <= clearance() + clearance() ? 1 : 0;
+    CHECK_THAT(yield_of(round, trials).yield, WithinAbs(fit / static_cast<double>(trials), 0.004));
+    CHECK_FALSE(always_fits(round));
+    CHECK(yield_of(slotted).yield == 1);
+    CHECK(always_fits(slotted));
+    // A short slot across the line is no help: it leaves the distance as it is.  (A long one is, to second
+    // order: the plate turns until the distance is short enough.)
+    CHECK_THAT(yield_of(across, trials).yield, WithinAbs(fit / static_cast<double>(trials), 0.004));
+    CHECK_FALSE(always_fits(across));
+    // A flattened dowel has less of a way: at the least clearance 0.0119 for a land of 1.5, which is enough
+    // for the zones of 0.005 that two round ones are not; for wide zones or lands it is not.
+    CHECK(yield_of(flattened).yield == 1);
+    CHECK(always_fits(flattened));
+    CHECK_FALSE(always_fits(located({}, {}, 0.005)));
+    const double wide = yield_of(located({}, Flattened{5.9, 0})).yield;
+    CHECK(wide < 0.9);
+    CHECK(wide >= yield_of(round).yield);
+    double before = 1;
+    for (const double land : {1.0, 2.0, 3.0, 4.0, 5.0}) {
+        const double now = yield_of(located({}, Flattened{land, 0}, 0.3)).yield;
+        CHECK(now <= before);
+        before = now;
+    }
+    CHECK_THAT(yield_of(located({}, Flattened{1.5, 90})).yield, WithinAbs(yield_of(round).yield, 0.006));
+    // What is turned as a whole stays as it is.
+    Pattern turned = located(SlottedHole{6.2, 0}, {}, 0.2);
+    const double yield = yield_of(turned).yield;
+    CHECK(yield > 0.3);
+    CHECK(yield < 0.97);
+    for (auto& group : turned.groups)
+        for (auto& hole : group.holes)
+            hole = Eigen::Rotation2Dd(0.6) * hole;
+    turned.groups[1].plates[1].slot->direction_deg = 0.6 * 180 / M_PI;
+    CHECK_THAT(yield_of(turned).yield, WithinAbs(yield, 0.006));
+}
+
+TEST_CASE("slots and lands against a walk over all places", "[pattern]") {
+    // One assembly: a plate with two or three holes on fixed pins, one of them in a slot; the least of what
+    // sticks out, by golden sections over turn and shifts.  And the same with the corners of a flattened
+    // dowel.
+    std::mt19937 random(77);
+    std::uniform_real_distribution<double> any(-1, 1);
+    int fits = 0;
+    for (int trial = 0; trial < 60 / one_of; ++trial) {
+        const std::size_t n = 2 + random() % 3;
+        Made made{.holes = n, .plates = 2, .centres = {}, .clearances = {}};
+        for (std::size_t i = 0; i < n; ++i) // not too near to each other
+            made.centres.emplace_back(20 * static_cast<double>(i) + 5 * any(random), 30 * any(random));
+        for (std::size_t i = 0; i < n; ++i)
+            made.centres.push_back(made.centres[i] + 0.2 * Point(any(random), any(random)));
+        for (std::size_t i = 0; i < 2 * n; ++i)
+            made.clearances.push_back(0.08 + 0.04 * any(random));
+        Arrangement arrangement{
+            .holes = n, .plates = 2, .axis_is_free = std::vector<char>(n, 0), .slots = {}};
+        arrangement.slots.resize(2 * n);
+        const double angle = 3 * any(random), half = 0.1 + 0.1 * any(random);
+        const bool turns = random() % 2;
+        arrangement.slots[n] = {std::cos(angle), std::sin(angle), turns};
+        std::vector<double> halves(2 * n);
+        halves[n] = half;
+        double widest = 0;
+        for (const auto& p : made.centres)
+            widest = std::max(widest, p.norm());
+        constexpr double far = 1;
+        const double miss = least(-far / widest, far / widest, [&](double turn) {
+            const Eigen::Rotation2Dd by(turn);
+            const Point u = Eigen::Rotation2Dd(turns ? angle + turn : angle) * Point(1, 0);
+            return least(-far, far, [&](double x) {
+                return least(-far, far, [&](double y) {
+                    double most = -1e9;
+                    for (std::size_t i = 0; i < n; ++i) {
+                        Point off = made.centre(0, i) - by * made.centre(1, i) - Point(x, y);
+                        if (i == 0) off -= std::clamp(off.dot(u), -half, half) * u;
+                        most = std::max(most, off.norm() - made.clearance(1, i));
+                    }
+                    return most;
+                });
+            });
+        });
+        CAPTURE(trial, n, miss, half, turns);
+        fits += miss < 0 ? 1 : 0;
+        for (const double by : {2e-6, -2e-6, 1e-3, -1e-3}) {
+            Made moved = made;
+            bool possible = true;
+            for (auto& c : moved.clearances) {
+                c += miss + by;
+                possible = possible && c >= 0;
+            }
+            if (possible) CHECK(decided(moved, arrangement, halves) == (by > 0));
+        }
+        // The general road, with axes that are sought: what both plates leave is shared between them.
+        Arrangement free = arrangement;
+        free.axis_is_free.assign(n, 1);
+        Made shared = made;
+        for (std::size_t i = 0; i < n; ++i) {
+            shared.clearances[i] = 0.3 * made.clearances[n + i];
+            shared.clearances[n + i] = 0.7 * made.clearances[n + i];
+        }
+        CHECK(decided(shared, free, halves) == decided(made, arrangement, halves));
+    }
+    CHECK(fits > 8 / one_of);
+}
+
+TEST_CASE("dowels beside screws: the dowels place the plate, the screws then find their clearance",
+          "[pattern]") {
+    const Pattern dowels = located(SlottedHole{7, 0}, {}, 0.02);
+    Pattern both = dowels;
+    Group screws{.fastener = {6, 0, -0.1}, .holes = {{20, 25}, {60, 25}, {20, -25}, {60, -25}}, .plates = {}};
+    screws.plates = {{.threaded = true, .position_mm = 0.2}, {.hole = {6.4, 0.1, 0}, .position_mm = 0.2}};
+    both.groups.push_back(screws);
+    // Screws alone may use all their clearance to move; with dowels hardly any of it is theirs.
+    const Pattern alone{.groups = {screws}};
+    CHECK(always_fits(alone));
+    Pattern tight = both;
+    tight.groups[2].plates[1].hole = {6.2, 0.1, 0};
+    CHECK_FALSE(always_fits(tight));
+    CHECK(yield_of(both).yield == 1);
+    double before = 1.1;
+    for (const double zone : {0.2, 0.4, 0.6, 0.9}) {
+        both.groups[2].plates[0].position_mm = both.groups[2].plates[1].position_mm = zone;
+        Pattern only = alone;
+        only.groups[0] = both.groups[2];
+        const double now = yield_of(both).yield;
+        CHECK(now <= before);
+        CHECK(now <= yield_of(only).yield + 0.003); // other draws
+        before = now;
+    }
+    CHECK(before < 0.5);
+    // What governs are the screws, counted over all groups.
+    const auto y = yield_of(both);
+    REQUIRE(y.governing.size() == 6);
+    double of_screws = 0;
+    for (const auto& g : y.governing)
+        of_screws += g.hole >= 2 ? g.share : 0;
+    CHECK(of_screws > 0.5);
+    // A plate that is placed exactly: then each screw for itself, as if nothing moved.
+    Pattern exact = both;
+    exact.groups[0].plates[0].position_mm = exact.groups[0].plates[1].position_mm = 0;
+    exact.groups[1].plates[0].position_mm = exact.groups[1].plates[1].position_mm = 0;
+    for (std::size_t g : {0U, 1U}) {
+        exact.groups[g].fastener = {6, 0, 0};
+        exact.groups[g].plates[1].hole = {6 + 1e-7, 0, 0};
+    }
+    Pattern stays{.groups = {both.groups[2]}, .may_move = false};
+    CHECK_THAT(yield_of(exact, 200'000).yield, WithinAbs(yield_of(stays, 200'000).yield, 0.006));
+}
+
+TEST_CASE("where a slot and its worst cases are told, no draw ever fails", "[pattern]") {
+    std::mt19937 random(12);
+    std::uniform_real_distribution<double> any(0, 1);
+    int always = 0, not_always = 0;
+    for (int trial = 0; trial < 60; ++trial) {
+        Pattern p = located(SlottedHole{6.05 + 0.4 * any(random), 20 * any(random)}, {}, 0.12 * any(random));
+        if (trial % 3 == 1) {
+            p.groups[1].plates[1].slot.reset();
+            p.groups[1].flattened = Flattened{0.5 + 3 * any(random), 0};
+        }
+        if (trial % 2) p.groups[0].plates[1].hole.plus_mm += 0.2 * any(random);
+        p.may_move = trial % 5 != 0;
+        if (!always_fits(p)) {
+            ++not_always;
+            continue;
+        }
+        ++always;
+        CAPTURE(trial);
+        CHECK(yield_of(p, 20'000, static_cast<std::uint64_t>(trial)).yield == 1);
+    }
+    CHECK(always > 8);
+    CHECK(not_always > 8);
+}
+
+TEST_CASE("patterns draw the same bits with every set of instructions", "[pattern]") {
+    Pattern three = square(1.9, 3), slotted = located(SlottedHole{6.2, 10}, {}, 0.2), two = square(1.7);
+    Pattern normal = two;
+    normal.positions = normal.sizes = Spread::normal;
+    for (const Pattern& p : {two, normal, three, slotted, located({}, Flattened{3, 0}, 0.2)}) {
+        const stack::Sampling plain{.samples = 20'000, .seed = 4, .instructions = stack::Instructions::plain};
+        const auto first = *simulate(p, plain);
+        CHECK(first.yield < 1);
+        for (const auto set : stack::available_instructions()) {
+            auto sampling = plain;
+            sampling.instructions = set;
+            const auto other = *simulate(p, sampling);
+            CAPTURE(name(set));
+            CHECK(other.yield == first.yield);
+            for (std::size_t i = 0; i < first.governing.size(); ++i) {
+                CHECK(other.governing[i].hole == first.governing[i].hole);
+                CHECK(other.governing[i].share == first.governing[i].share);
+            }
+        }
+    }
 }
