@@ -67,13 +67,20 @@ def numpy_tail(mix, x, points=8192):
     return time.perf_counter() - start, tail
 
 
-def scipy_pattern(holes, samples=60):
-    """The same pattern by sequential quadratic programming: the least greatest miss over shift and turn, a sample."""
+def zone_of(holes, plates):
+    if plates == 3:
+        return 0.7 if holes == 12 else 0.9
+    return 1.0 if holes == 4 else 0.9
+
+
+def scipy_pattern(holes, plates=2, samples=60):
+    """The same pattern by sequential quadratic programming: the least greatest miss over shifts and turns, a sample;
+    with three plates over the axes of the fasteners too."""
     from scipy.optimize import minimize
     random = np.random.default_rng(1)
     angle = 2 * np.pi * np.arange(holes) / holes
     true = 30 * np.stack([np.cos(angle), np.sin(angle)], axis=1)
-    zone = 1.0 if holes == 4 else 0.9
+    zone = zone_of(holes, plates)
 
     def disc():
         r, a = np.sqrt(random.random(holes)) * zone / 2, 2 * np.pi * random.random(holes)
@@ -81,25 +88,82 @@ def scipy_pattern(holes, samples=60):
     fit = 0
     start = time.perf_counter()
     for _ in range(samples):
-        a, b = true + disc(), true + disc()
-        reach = (random.uniform(6.6, 6.75, holes) + random.uniform(6.6, 6.75, holes)) / 2 - random.uniform(5.82, 6, holes)
-        lever = np.stack([-b[:, 1], b[:, 0]], axis=1)
-
-        def room(x):
-            z = a - b - x[:2] - x[2] / 30 * lever
-            return x[3] - ((z * z).sum(1) - reach * reach) / 2
-
-        def slope(x):
-            z = a - b - x[:2] - x[2] / 30 * lever
-            return np.column_stack([z, (z * lever).sum(1) / 30, np.ones(holes)])
-        found = minimize(lambda x: x[3], [0, 0, 0, 1], jac=lambda x: np.array([0, 0, 0, 1.0]), method="SLSQP",
-                         constraints={"type": "ineq", "fun": room, "jac": slope}, options={"ftol": 1e-12, "maxiter": 200})
-        fit += found.x[3] <= 0
+        at = [true + disc() for _ in range(plates)]
+        size = [random.uniform(6.6, 6.75, holes) for _ in range(plates)]
+        fastener = random.uniform(5.82, 6, holes)
+        fit += (two_plates if plates == 2 else many_plates)(minimize, at, [(s - fastener) / 2 for s in size])
     return (time.perf_counter() - start) / samples, fit / samples
 
 
-def ours(program, what, mix):
-    numbers = subprocess.run([program, what, mix], check=True, capture_output=True, text=True).stdout.split()
+def two_plates(minimize, at, clearance):
+    (a, b), reach = at, clearance[0] + clearance[1]
+    lever = np.stack([-b[:, 1], b[:, 0]], axis=1)
+    ones = np.ones(len(a))
+
+    def room(x):
+        z = a - b - x[:2] - x[2] / 30 * lever
+        return x[3] - ((z * z).sum(1) - reach * reach) / 2
+
+    def slope(x):
+        z = a - b - x[:2] - x[2] / 30 * lever
+        return np.column_stack([z, (z * lever).sum(1) / 30, ones])
+    found = minimize(lambda x: x[3], [0, 0, 0, 1], jac=lambda x: np.array([0, 0, 0, 1.0]), method="SLSQP",
+                     constraints={"type": "ineq", "fun": room, "jac": slope}, options={"ftol": 1e-12, "maxiter": 200})
+    return found.x[3] <= 0
+
+
+def many_plates(minimize, at, clearance):
+    """Unknowns: three moves a plate after the first, two for every axis, the bound."""
+    plates, holes = len(at), len(at[0])
+    moves, size = 3 * (plates - 1), 3 * (plates - 1) + 2 * holes + 1
+    levers = [np.stack([-b[:, 1], b[:, 0]], axis=1) / 30 for b in at]
+    rows = np.arange(holes)
+
+    def misses(x):
+        f = x[moves:-1].reshape(holes, 2)
+        yield f - at[0]
+        for p in range(1, plates):
+            m = x[3 * p - 3:3 * p]
+            yield f - at[p] - m[:2] - m[2] * levers[p]
+
+    def room(x):
+        return np.concatenate([x[-1] - ((z * z).sum(1) - c * c) / 2 for z, c in zip(misses(x), clearance)])
+
+    def slope(x):
+        all_ = np.zeros((plates * holes, size))
+        for p, z in enumerate(misses(x)):
+            part = all_[p * holes:(p + 1) * holes]
+            part[rows, moves + 2 * rows] = -z[:, 0]
+            part[rows, moves + 2 * rows + 1] = -z[:, 1]
+            part[:, -1] = 1
+            if p > 0:
+                part[:, 3 * p - 3:3 * p - 1] = z
+                part[:, 3 * p - 1] = (z * levers[p]).sum(1)
+        return all_
+    first = np.concatenate([np.zeros(moves), (sum(at) / plates).ravel(), [1]])
+    goal = np.zeros(size)
+    goal[-1] = 1
+    found = minimize(lambda x: x[-1], first, jac=lambda x: goal, method="SLSQP",
+                     constraints={"type": "ineq", "fun": room, "jac": slope}, options={"ftol": 1e-12, "maxiter": 200})
+    return found.x[-1] <= 0
+
+
+def numpy_expression(kind, samples=SAMPLES):
+    """The formulas of expressions.hpp as anybody writes them with arrays."""
+    random = np.random.default_rng(1)
+    middle, half = [40, 150, 45, 12, 30, 8], [0.05, 0.1, 0.2, 0.05, 0.1, 0.05]
+    a, b, c, d, e, f = (m + h * random.uniform(-1, 1, samples) for m, h in zip(middle, half))
+    start = time.perf_counter()
+    if kind == "angles":
+        t = np.radians(c)
+        gap = a * np.cos(t) + np.sqrt(b**2 - (a * np.sin(t) - d)**2) - e * np.sin(np.radians(c + f))
+    else:
+        gap = np.sqrt(b**2 - (a - d)**2) + e * f / (a + d) - c / f
+    return (time.perf_counter() - start) / samples, gap.mean()
+
+
+def ours(program, *arguments):
+    numbers = subprocess.run([program, *arguments], check=True, capture_output=True, text=True).stdout.split()
     return [float(n) for n in numbers]
 
 
@@ -120,11 +184,21 @@ def main():
         ratio = statistics.median(p[0] / m[0] for m, p in rounds)
         print(f"tail at 1e-9, 10 {mix:7s}      Kollema {1e6 * statistics.median(m[0] for m, _ in rounds):8.1f} us   numpy FFT 8192 "
               f"{1e3 * statistics.median(p[0] for _, p in rounds):6.2f} ms   x{ratio:.0f}   (tails {rounds[0][0][1]:.6e}, {rounds[0][1][1]:.6e})")
-    for holes in ("4", "8", "12"):
-        rounds = [(ours(program, "pattern", holes), scipy_pattern(int(holes))) for _ in range(5)]
-        ratio = statistics.median(p[0] / m[0] for m, p in rounds)
-        print(f"hole pattern, 2 plates, {holes:2s} holes Kollema {1e-6 / statistics.median(m[0] for m, _ in rounds):6.2f} M/s   scipy SLSQP "
-              f"{1 / statistics.median(p[0] for _, p in rounds):6.0f} /s   x{ratio:.0f}   (yields {rounds[0][0][1]:.3f}, {statistics.mean(p[1] for _, p in rounds):.3f})")
+    for plates, what in ((2, "pattern"), (3, "pattern-of-three")):
+        for holes in ("4", "8", "12"):
+            rounds = [(ours(program, what, holes), scipy_pattern(int(holes), plates)) for _ in range(5)]
+            ratio = statistics.median(p[0] / m[0] for m, p in rounds)
+            print(f"hole pattern, {plates} plates, {holes:2s} holes Kollema {1e-6 / statistics.median(m[0] for m, _ in rounds):6.2f} M/s   scipy SLSQP "
+                  f"{1 / statistics.median(p[0] for _, p in rounds):6.0f} /s   x{ratio:.0f}   (yields {rounds[0][0][1]:.3f}, {statistics.mean(p[1] for _, p in rounds):.3f})")
+    peer = program + "-expression-peer"
+    for kind in ("angles", "roots"):
+        rounds = [(ours(program, "expression", kind), ours(peer, kind), numpy_expression(kind)) for _ in range(5)]
+        by_parser = statistics.median(p[0] / m[0] for m, p, _ in rounds)
+        by_numpy = statistics.median(n[0] / m[0] for m, _, n in rounds)
+        print(f"formula with {kind:6s}          Kollema {1e-6 / statistics.median(m[0] for m, _, _ in rounds):6.1f} M/s   muParser "
+              f"{1e-6 / statistics.median(p[0] for _, p, _ in rounds):5.2f} M/s x{by_parser:.1f}   numpy "
+              f"{1e-6 / statistics.median(n[0] for _, _, n in rounds):5.1f} M/s x{by_numpy:.1f}"
+              f"   (means {rounds[0][0][1]:.5f}, {rounds[0][1][1]:.5f}, {rounds[0][2][1]:.5f})")
 
 
 if __name__ == "__main__":
