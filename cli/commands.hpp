@@ -34,6 +34,8 @@ struct StackOptions {
     std::string file;
     std::optional<std::string> lower, upper, requirement;
     std::optional<std::string> shim;    ///< step of a set of shims that fill the gap
+    std::optional<std::string> drift;   ///< sigmas by which the mean of the gap is off
+    std::optional<std::string> match;   ///< "Bore:Shaft:3": sorted into so many classes and matched
     std::optional<std::int64_t> pieces; ///< on which every Cpk was measured
     std::optional<std::string>
         page; ///< a file for the answer on one page: SVG, or text where it ends in .txt
@@ -51,7 +53,8 @@ Answered stack_of_loop(const Context& context, const StackOptions& options, cons
                        const std::string& text);
 struct PatternOptions {
     std::string file;
-    bool charts = false; ///< other holes and tolerances too
+    bool charts = false;                   ///< other holes and tolerances too
+    std::optional<std::string> joint = {}; ///< then the file is a project
     SamplingOptions sampling = {};
 };
 /// What share of assemblies of a hole pattern goes together.

@@ -106,7 +106,9 @@ Json json(const GapReport& report) {
              {"upper", json(report.limits.upper)},
              {"worst_case", a.worst_case ? json(*a.worst_case) : Json(nullptr)},
              {"rss", json(a.rss)},
-             {"distribution", json(a.distribution, a.exact ? "exact" : "simulated")},
+             {"distribution", json(a.distribution, report.straightened ? "linearised"
+                                                   : a.exact           ? "exact"
+                                                                       : "simulated")},
              {"monte_carlo", json(report.drawn)},
              {"contributions", contributions},
              {"reactions", reactions},
@@ -130,7 +132,10 @@ std::string readable(const Context& context, const GapReport& report) {
                {"worst case", a.worst_case ? between(*a.worst_case) : "nothing goes together"},
                {"root sum square", between(a.rss)},
                {"mean, sigma", shown(a.distribution.mean) + ", " + shown(a.distribution.sigma)},
-               {a.exact ? "yield (exact)" : "yield (simulated)", percent(a.distribution.yield)},
+               {report.straightened ? "yield (linearised)"
+                : a.exact           ? "yield (exact)"
+                                    : "yield (simulated)",
+                percent(a.distribution.yield)},
                {"ppm below, above",
                 fmt::format("{:.4g}, {:.4g}", 1e6 * a.distribution.below, 1e6 * a.distribution.above)},
                {"drawn",

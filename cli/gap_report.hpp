@@ -12,7 +12,8 @@ struct GapReport {
     contact::GapAnswer answer; ///< its contributions in the order in which they are printed
     stack::MonteCarlo drawn;
     std::uint64_t left_out = 0;
-    struct Of { ///< a contribution
+    bool straightened = false; ///< the distribution is that of a chain made linear
+    struct Of {                ///< a contribution
         std::string kind;
         Distribution distribution = Distribution::normal;
     };

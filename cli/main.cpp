@@ -139,6 +139,10 @@ const Command commands[] = {
          app.add_option("--lower", stack.lower, "Lower limit of a bare chain");
          app.add_option("--upper", stack.upper, "Upper limit of a bare chain");
          app.add_option("--shim", stack.shim, "Step of a set of shims that fill the gap: how many of each");
+         app.add_option("--drift", stack.drift,
+                        "Sigmas by which the mean of the gap may be off in the long run (usual: 1.5)");
+         app.add_option("--match", stack.match,
+                        "Two rows and classes as Bore:Shaft:3: sorted, like put to like");
          app.add_option("--pieces", stack.pieces,
                         "Pieces on which every Cpk was measured: the yield that they allow is told too");
          app.add_option("--page", stack.page, "Write the answer on one page too: FILE.svg or FILE.txt");
@@ -147,7 +151,9 @@ const Command commands[] = {
      [](const auto& c, const auto& a) { return cli::stack(c, a.stack); }},
     {"pattern", "Yield of a hole pattern: do all fasteners pass?",
      [](CLI::App& app, Arguments& a) {
-         app.add_option("FILE", a.pattern.file, "Holes, plates and fastener as JSON")->required();
+         app.add_option("FILE", a.pattern.file, "Holes, plates and fastener as JSON, or a project")
+             ->required();
+         app.add_option("--joint", a.pattern.joint, "The joint of a project whose holes are meant");
          app.add_flag("--charts", a.pattern.charts,
                       "Yields with other holes and tolerances too, and which plate governs");
          a_simulation(app, a.pattern.sampling);

@@ -1,5 +1,7 @@
+#include "assembly/joint_pattern.hpp"
 #include "commands.hpp"
 #include "file/pattern_json.hpp"
+#include "file/project_file.hpp"
 #include "file/text_file.hpp"
 #include "output.hpp"
 #include "pattern/choices.hpp"
@@ -94,17 +96,32 @@ Answered pattern(const PatternOptions& options) {
     const auto text = file::read_text(options.file);
     if (!text) return tl::unexpected(text.error());
     if (!options.sampling.share) return pattern_of(options, *drawing, *text);
-    return share_of(*drawing,
-                    {{"command", "pattern"},
-                     {"file", options.file},
-                     {"unit", "mm"},
-                     {"charts", options.charts},
-                     {"input", *text}},
+    Json question{{"command", "pattern"},
+                  {"file", options.file},
+                  {"unit", "mm"},
+                  {"charts", options.charts},
+                  {"input", *text}};
+    if (options.joint) question["joint"] = *options.joint;
+    return share_of(*drawing, question,
                     [&](const Drawing& noted) { return pattern_of(options, noted, *text); });
 }
 
+namespace {
+
+/// What the file says, or what the holes of a project's joint are.
+Result<pattern::Pattern> read(const PatternOptions& options, const std::string& text) {
+    if (!options.joint) return file::read_pattern(text, options.file);
+    const auto project = file::from_json(text, options.file);
+    if (!project) return tl::unexpected(project.error());
+    auto of_joint = assembly::pattern_of(*project, {*options.joint});
+    if (!of_joint) return tl::unexpected(of_joint.error());
+    return std::move(of_joint->pattern);
+}
+
+}
+
 Answered pattern_of(const PatternOptions& options, const Drawing& drawing, const std::string& text) {
-    const auto pattern = file::read_pattern(text, options.file);
+    const auto pattern = read(options, text);
     if (!pattern) return tl::unexpected(pattern.error());
     const auto sampling = drawing.sampling(1'000'000);
     const auto y = *pattern::simulate(*pattern, sampling);

@@ -1,4 +1,5 @@
 #include "sampling.hpp"
+#include <algorithm>
 #include <charconv>
 #include <fmt/format.h>
 #include <string_view>
@@ -29,6 +30,11 @@ std::optional<stack::Share> read_share(std::string_view text) {
 
 stack::Sampling Drawing::sampling(std::uint64_t usual) const {
     return {.samples = samples.value_or(usual), .seed = seed, .share = share, .ledger = ledger};
+}
+
+std::uint64_t usual_samples(std::size_t rows) {
+    constexpr double most = 1e6, least = 1000, draws = 1e9;
+    return static_cast<std::uint64_t>(std::clamp(draws / static_cast<double>(rows), least, most));
 }
 
 Result<Drawing> drawing_of(const SamplingOptions& options) {

@@ -25,6 +25,9 @@ struct Drawing {
     stack::Sampling sampling(std::uint64_t usual) const;
 };
 
+/// Samples of a chain where none were asked for: a million, or as many as a few seconds allow.
+std::uint64_t usual_samples(std::size_t rows);
+
 /// Errors (argument): a seed that is no whole number from 0 to 2^64 − 1, fewer than one sample or more than a
 /// million million, a share that is not K/N with K from 1 to N.
 Result<Drawing> drawing_of(const SamplingOptions& options);

@@ -1,4 +1,5 @@
 #include "share_command.hpp"
+#include "chain_extras.hpp"
 #include "file/document.hpp"
 #include "file/text_file.hpp"
 #include <algorithm>
@@ -117,13 +118,14 @@ Answered merge(const std::vector<std::string>& files) {
     StackOptions options{.file = *text_of(q, "file"),
                          .lower = text_of(q, "lower"),
                          .upper = text_of(q, "upper"),
-                         .requirement = text_of(q, "requirement"),
-                         .shim = text_of(q, "shim")};
-    if (q.contains("pieces") && q["pieces"].is_number_integer())
-        options.pieces = q["pieces"].get<std::int64_t>();
-    auto answer = command == "pattern"
-                      ? pattern_of({.file = options.file, .charts = q.value("charts", false)}, drawing, text)
-                      : stack_of(context, options, drawing, text);
+                         .requirement = text_of(q, "requirement")};
+    read_extras(q, options);
+    auto answer =
+        command == "pattern"
+            ? pattern_of(
+                  {.file = options.file, .charts = q.value("charts", false), .joint = text_of(q, "joint")},
+                  drawing, text)
+            : stack_of(context, options, drawing, text);
     if (answer && (ledger->astray || ledger->next != ledger->simulations.size()))
         return refuse(parts.front().file, "its sums are not those of its question", "Write the shares again");
     return answer;

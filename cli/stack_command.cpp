@@ -1,6 +1,7 @@
 #include "assembly/chain_ways.hpp"
 #include "assembly/placement.hpp"
 #include "assembly/requirement_result.hpp"
+#include "chain_extras.hpp"
 #include "commands.hpp"
 #include "file/chain_csv.hpp"
 #include "file/loop_json.hpp"
@@ -12,9 +13,8 @@
 #include "quantity/expression.hpp"
 #include "quantity/printable.hpp"
 #include "share_command.hpp"
-#include "stack/capability.hpp"
 #include "stack/monte_carlo.hpp"
-#include "stack/shims.hpp"
+#include "typed_chain_report.hpp"
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
@@ -35,32 +35,18 @@ struct Question {
     stack::Limits limits;
 };
 
-Json json_of_shims(const stack::ShimSet& set) {
-    Json shims = Json::array();
-    for (const auto& shim : set.shims)
-        shims.push_back({{"thickness", shim.thickness}, {"share", shim.share}});
-    return {{"set", shims}, {"left_over", set.left_over}};
-}
-
-/// How many of a thousand assemblies take each shim.
-std::string shims_in_words(const Json& set, std::string_view unit) {
-    std::vector<Row> rows{{"shim", "of a thousand"}};
-    for (const auto& shim : set["set"])
-        rows.push_back({plain(shim["thickness"].get<double>(), 6) + " " + std::string(unit),
-                        fixed(1000 * shim["share"].get<double>(), 2)});
-    rows.push_back({"left over", fixed(1000 * set["left_over"].get<double>(), 4)});
-    return "\n" + table(rows) + "Measuring and choosing is one more operation on every assembly.\n";
-}
-
 /// What is computed of a question, ready to be printed.
 struct Reply {
     Question question;
-    Json head; ///< everything but the lists, which may be a million rows long
+    Json head;   ///< everything but the lists, which may be a million rows long
+    Json extras; ///< what was asked besides
     std::vector<stack::Contribution> contributions;
 };
 
 void write_requirement(std::ostream& out, const Reply& reply) {
-    std::string head = dumped(reply.head);
+    Json all = reply.head;
+    all.update(reply.extras);
+    std::string head = dumped(all);
     head.pop_back(); // its closing brace
     out << head << ",\"contributions\":[";
     const char* between = "\n";
@@ -106,21 +92,14 @@ std::string readable(const Context& context, const Reply& reply) {
                                                  fixed(100 * number(simulated["ci95"][1]), 4),
                                                  simulated["samples"].get<std::uint64_t>(),
                                                  simulated["seed"].get<std::uint64_t>())}}) +
-        (reply.head.contains("sampled")
-             ? pairs({{fmt::format("yield, Cpk of {} pieces",
-                                   reply.head["sampled"]["pieces"].get<std::int64_t>()),
-                       fmt::format("at least {} % (each Cpk at the lower end of its 95 %)",
-                                   fixed(100 * number(reply.head["sampled"]["least_yield"]), 4))}})
-             : std::string()) +
-        "\n" + contributor_table(reply.contributions);
-    if (reply.head.contains("shims")) text += shims_in_words(reply.head["shims"], context.symbol());
+        extras_in_words(context, reply.extras) + "\n" + contributor_table(reply.contributions);
     return text;
 }
 
 Reply reply_to(Question question, const stack::Sampling& sampling) {
     const auto gap = stack::gap_probabilities(question.chain, question.limits);
     const auto simulated = *stack::simulate(question.chain, question.limits, sampling);
-    Reply reply{.question = std::move(question), .head = {}, .contributions = {}};
+    Reply reply{.question = std::move(question), .head = {}, .extras = Json::object(), .contributions = {}};
     const Question& q = reply.question;
     reply.contributions = stack::contributions(q.chain);
     reply.head = {{"id", q.id},
@@ -133,12 +112,6 @@ Reply reply_to(Question question, const stack::Sampling& sampling) {
                   {"distribution", json(gap, "exact")},
                   {"monte_carlo", json(simulated)}};
     return reply;
-}
-
-/// Samples where none were asked for: a million, or as many as a few seconds allow.
-std::uint64_t usual_samples(std::size_t rows) {
-    constexpr double most = 1e6, least = 1000, draws = 1e9;
-    return static_cast<std::uint64_t>(std::clamp(draws / static_cast<double>(rows), least, most));
 }
 
 Result<std::optional<double>> limit(const Context& context, const std::optional<std::string>& text) {
@@ -187,11 +160,7 @@ Result<std::vector<Question>> bare_chain(const Context& context, const StackOpti
 
 /// What only a bare chain takes: elsewhere it would do nothing.
 Result<void> without_limits(const StackOptions& options) {
-    if (options.shim || options.pieces)
-        return fail({.what = "--shim, --pieces",
-                     .why = "they are for a bare chain",
-                     .remedy = "Leave them out, or give the chain as a table",
-                     .kind = FailureKind::argument});
+    if (auto sound = without_extras(options); !sound) return sound;
     if (!options.lower && !options.upper) return {};
     return fail({.what = "--lower, --upper",
                  .why = "the requirements of the file have limits of their own",
@@ -209,24 +178,6 @@ std::string_view kind_name(assembly::LinkKind kind) {
         break;
     }
     return "play";
-}
-
-/// A typed chain is told as a gap whose contributors are all sizes.
-GapReport report_of(const TypedChain& chain, const assembly::TypedChainResult& result,
-                    const stack::MonteCarlo& drawn) {
-    GapReport report{.id = chain.id.text,
-                     .name = chain.name,
-                     .limits = result.limits,
-                     .answer = {.nominal = result.nominal,
-                                .worst_case = result.worst_case,
-                                .rss = result.rss,
-                                .distribution = result.distribution,
-                                .contributions = result.contributions},
-                     .drawn = drawn,
-                     .remarks = {}};
-    for (const auto& c : result.chain)
-        report.of.push_back({"dimension", c.distribution});
-    return report;
 }
 
 GapReport report_of(const Requirement& r, const assembly::RequirementResult& result,
@@ -360,17 +311,12 @@ Answered of_project(const Context& context, const StackOptions& options, const D
             failure.what = chain.name + ", " + failure.what;
             return tl::unexpected(failure);
         }
-        const auto drawn = *stack::simulate(result->chain, result->limits,
-                                            drawing.sampling(usual_samples(result->chain.size())));
-        const auto report = scaled(report_of(chain, *result, drawn), context.length(1));
+        const auto report = scaled(report_of_chain(chain, *result, drawing), context.length(1));
         Json one = json(report);
-        one["decided_by"] = result->verdict.because;
-        one["met"] = result->verdict.met;
+        add_typed(context, chain, *result, one);
         if (options.page) pages.push_back(page_of(context, *project, chain, *result, report));
         requirements.push_back(std::move(one));
-        words += (words.empty() ? "" : "\n") + readable(context, report) +
-                 pairs({{"decided by", printable(result->verdict.because)},
-                        {"verdict", result->verdict.met ? "kept" : "missed"}});
+        words += (words.empty() ? "" : "\n") + readable(context, report) + readable_typed(chain, *result);
     }
     if (options.requirement && requirements.empty())
         return fail({.what = *options.requirement,
@@ -416,11 +362,10 @@ Answered stack(const Context& context, const StackOptions& options) {
         return options.page ? with_page(std::move(answer), *options.page) : answer;
     }
     Json question{{"command", "stack"}, {"file", options.file}, {"unit", context.symbol()}, {"input", *text}};
-    for (const auto& [key, value] :
-         {std::pair{"lower", options.lower}, std::pair{"upper", options.upper},
-          std::pair{"requirement", options.requirement}, std::pair{"shim", options.shim}})
+    for (const auto& [key, value] : {std::pair{"lower", options.lower}, std::pair{"upper", options.upper},
+                                     std::pair{"requirement", options.requirement}})
         if (value) question[key] = *value;
-    if (options.pieces) question["pieces"] = *options.pieces;
+    write_extras(options, question);
     return share_of(*drawing, question,
                     [&](const Drawing& noted) { return stack_of(context, options, noted, *text); });
 }
@@ -439,30 +384,14 @@ Answered stack_of(const Context& context, const StackOptions& options, const Dra
     if (first != std::string::npos && text[first] == '{') return of_project(context, options, drawing, text);
     auto questions = bare_chain(context, options, text);
     if (!questions) return tl::unexpected(questions.error());
-    std::optional<double> least_yield;
-    if (options.pieces) {
-        const auto& q = questions->front();
-        const auto lowest = stack::at_lowest_cpk(
-            q.chain, static_cast<std::uint64_t>(std::max<std::int64_t>(0, *options.pieces)));
-        if (!lowest) return tl::unexpected(lowest.error());
-        least_yield = stack::gap_probabilities(*lowest, q.limits).yield;
-    }
-    std::optional<stack::ShimSet> shims;
-    if (options.shim) {
-        const auto step = limit(context, options.shim);
-        if (!step) return tl::unexpected(step.error());
-        auto set = stack::shim_set(questions->front().chain, questions->front().limits, **step);
-        if (!set) return tl::unexpected(set.error());
-        shims = std::move(*set);
-    }
+    const auto extras = extras_of(context, options, questions->front().chain, questions->front().limits);
+    if (!extras) return tl::unexpected(extras.error());
     auto replies = std::make_shared<std::vector<Reply>>();
     bool finite = true;
     for (auto& question : *questions) {
         const auto sampling = drawing.sampling(usual_samples(question.chain.size()));
         replies->push_back(reply_to(std::move(question), sampling));
-        if (least_yield)
-            replies->back().head["sampled"] = {{"pieces", *options.pieces}, {"least_yield", *least_yield}};
-        if (shims) replies->back().head["shims"] = json_of_shims(*shims);
+        replies->back().extras = *extras;
         finite = finite && all_finite(replies->back().head);
     }
     Answer answer(

@@ -304,6 +304,11 @@ void MainWindow::connect_stacks() {
         show_view(joints_view);
         gap_->choose(id);
     });
+    connect(stacks_, &StacksView::clearance_class_wished, this,
+            [this, take](const JointId& id, const std::string& name) {
+                take(QString("Clearance holes: %1").arg(qt(name)),
+                     edit::set_parameter(document_.project(), id, "clearance", name));
+            });
     connect(stacks_, &StacksView::refused, this, &MainWindow::refuse);
 }
 

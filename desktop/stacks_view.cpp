@@ -1,10 +1,11 @@
 #include "stacks_view.hpp"
+#include "chain_answer.hpp"
 #include "chain_picture.hpp"
 #include "file/text_file.hpp"
 #include "file/typed_table.hpp"
-#include "gap_curve.hpp"
+#include "formula_picture.hpp"
 #include "panels.hpp"
-#include "plot_style.hpp"
+#include "pattern_sheet.hpp"
 #include "presenter/requirements.hpp"
 #include "presenter/text.hpp"
 #include "quantity/expression.hpp"
@@ -20,7 +21,9 @@
 #include <QKeyEvent>
 #include <QLabel>
 #include <QListWidget>
+#include <QPlainTextEdit>
 #include <QPushButton>
+#include <QStackedWidget>
 #include <QStyledItemDelegate>
 #include <QTableWidget>
 #include <QVBoxLayout>
@@ -29,7 +32,6 @@
 #include <array>
 #include <cmath>
 #include <fmt/format.h>
-#include <qcustomplot.h>
 
 namespace kollema::desktop {
 namespace {
@@ -39,35 +41,48 @@ struct Column {
     std::string stack::TypedRow::*cell; ///< null: computed
     int width;
 };
-constexpr std::array columns{Column{"Name", "Any words", &stack::TypedRow::name, 0},
-                             Column{"Nominal", "A length, such as 12 or 1/2 in, or a thread such as M10",
-                                    &stack::TypedRow::nominal, 66},
-                             Column{"Limits",
-                                    "±0.1, or two deviations such as +0.2 -0.1, a zone such as H7, the class "
-                                    "of a thread such as 6g, or a "
-                                    "process such as milled: what it holds every day",
-                                    &stack::TypedRow::limits, 92},
-                             Column{"Way", "+ widens the gap (usual), - narrows it; or a factor such as -0.5",
-                                    &stack::TypedRow::sense, 38},
-                             Column{"Scatters", "normal (usual), uniform, triangular, truncated or fixed",
-                                    &stack::TypedRow::distribution, 70},
-                             Column{"Cpk", "1 where nothing stands", &stack::TypedRow::cpk, 38},
-                             Column{"Shift",
-                                    "Of the mean, as a share of half the width; 0 where nothing stands",
-                                    &stack::TypedRow::shift, 42},
-                             Column{"Share", "Of the gap's variance", nullptr, 50},
-                             Column{"Alone up to",
-                                    "The widest that it alone may be, about its middle, until the "
-                                    "requirement just fails; a dash where no "
-                                    "width of it is enough",
-                                    nullptr, 82}};
+constexpr std::array columns{
+    Column{"Name", "Any words", &stack::TypedRow::name, 0},
+    Column{"Nominal", "A length, such as 12 or 1/2 in, or a thread such as M10", &stack::TypedRow::nominal,
+           66},
+    Column{"Limits",
+           "±0.1, or two deviations such as +0.2 -0.1, a zone such as H7, the class "
+           "of a thread such as 6g, or a "
+           "process such as milled: what it holds every day",
+           &stack::TypedRow::limits, 92},
+    Column{"Way", "+ widens the gap (usual), - narrows it; or a factor such as -0.5", &stack::TypedRow::sense,
+           38},
+    Column{"Scatters", "normal (usual), uniform, triangular, truncated or fixed",
+           &stack::TypedRow::distribution, 70},
+    Column{"Cpk", "1 where nothing stands", &stack::TypedRow::cpk, 38},
+    Column{"Shift", "Of the mean, as a share of half the width; 0 where nothing stands",
+           &stack::TypedRow::shift, 42},
+    Column{"Share, worst",
+           "Of the gap's variance, and of its worst case; the tip of a cell tells what a "
+           "larger nominal does to the yield",
+           nullptr, 86},
+    Column{"Alone up to",
+           "The widest that it alone may be, about its middle, until the "
+           "requirement just fails; a dash where no "
+           "width of it is enough",
+           nullptr, 82}};
 constexpr int share_column = 7, room_column = 8;
 
 QString shown_figure(double mm, LengthUnit unit) {
     return qt(plain(from_mm(mm, unit), unit == LengthUnit::mm ? 5 : 6));
 }
 
-QString share_words(double share) { return qt(fixed(100 * share, 1)) + " %"; }
+QString share_words(const ShownLink& link) {
+    return qt(fixed(100 * link.variance_share, 1)) + ", " + qt(fixed(100 * link.worst_case_share, 1)) + " %";
+}
+
+/// A hundredth of a unit, which everybody can picture.
+QString slope_words(const ShownLink& link, LengthUnit unit) {
+    const double step = to_mm(unit == LengthUnit::mm ? 0.01 : 0.001, unit);
+    return QString("Its nominal %1 %2 larger: yield %3%4 ppm")
+        .arg(unit == LengthUnit::mm ? "0.01" : "0.001", qt(symbol(unit)), link.yield_slope > 0 ? "+" : "",
+             qt(plain(1e6 * link.yield_slope * step, 3)));
+}
 
 QString sense_words(double sensitivity) {
     return sensitivity == 1 ? "+" : sensitivity == -1 ? "-" : qt(plain(sensitivity, 4));
@@ -113,35 +128,40 @@ StacksView::StacksView(QWidget* parent)
       lower_(new ValueEdit),
       upper_(new ValueEdit),
       yield_wanted_(new ValueEdit),
+      formula_(new ValueEdit),
+      closing_(new QPlainTextEdit),
       decided_by_(new QComboBox),
       unit_label_(new QLabel),
       picture_(new ChainPicture),
+      formula_picture_(new FormulaPicture),
       table_(new QTableWidget(0, static_cast<int>(columns.size()))),
-      yield_(new QLabel),
-      verdict_(new QLabel),
-      numbers_(new QLabel),
-      ways_title_(heading("")),
-      plot_(new QCustomPlot),
-      way_list_(new QListWidget),
-      do_way_(new QPushButton("Do this")) {
+      answer_(new ChainAnswer),
+      pattern_sheet_(new PatternSheet),
+      sheets_(new QStackedWidget) {
     setAccessibleName("Stacks");
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(6, 0, 6, 6);
-    row->addWidget(side_by_side({build_left(), build_middle(), build_right()}, {226, 690, 340}));
+    sheets_->addWidget(side_by_side({build_middle(), answer_}, {690, 340}));
+    sheets_->addWidget(pattern_sheet_);
+    row->addWidget(side_by_side({build_left(), sheets_}, {226, 1030}));
     connect_fields();
+    connect_answer();
+    connect(&pattern_watcher_, &QFutureWatcherBase::finished, this, &StacksView::take_pattern);
     connect(&watcher_, &QFutureWatcherBase::finished, this, &StacksView::take_answers);
     restyle();
 }
 
 StacksView::~StacksView() {
     watcher_.disconnect(this);
+    pattern_watcher_.disconnect(this);
     if (stop_) *stop_ = true;
+    if (pattern_stop_) *pattern_stop_ = true;
     watcher_.waitForFinished();
+    pattern_watcher_.waitForFinished();
 }
 
 QWidget* StacksView::build_left() {
     list_->setObjectName("chains");
-    list_->setAccessibleName("Chains and requirements");
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     list_->setWordWrap(true);
     auto* add = new QPushButton("New chain");
@@ -158,6 +178,7 @@ QWidget* StacksView::build_left() {
     connect(add, &QPushButton::clicked, this, &StacksView::new_chain_wished);
     connect(remove_, &QPushButton::clicked, this, [this] { emit chain_unwished(chosen_chain_); });
     connect(show_joint_, &QPushButton::clicked, this, [this] { emit gap_looked_for(chosen_gap_); });
+    list_->setAccessibleName("Chains, requirements and hole patterns");
     return framed(column);
 }
 
@@ -206,34 +227,48 @@ QWidget* StacksView::build_middle() {
     limits->addWidget(unit_label_);
     limits->addWidget(decided_by_);
     limits->addWidget(yield_wanted_);
+    formula_->setObjectName("chain_formula");
+    formula_->setAccessibleName("Formula of the gap");
+    formula_->setPlaceholderText(
+        "the sum of the rows, each its way; or a formula of their names, as a*cos(t) - b");
+    formula_->setToolTip(
+        "+ - * / ^, sin cos tan asin acos atan atan2 in degrees, sqrt, abs, hypot, min, max, pi. In "
+        "a name what is no letter or digit is written _");
+    closing_->setObjectName("chain_closing");
+    closing_->setAccessibleName("Loops that close");
+    closing_->setPlaceholderText(
+        "Loops that close, a line each:  unknown x near 170   unknown angle f near 10   loop "
+        "r at t, l at -f, x at 180   let half = x/2   zero a*b - c");
+    closing_->setTabChangesFocus(true);
+    closing_->setFixedHeight(58);
+    closing_->installEventFilter(this);
+    auto* formula = new QHBoxLayout;
+    formula->addWidget(label_of("gap &=", formula_));
+    formula->addWidget(formula_, 1);
     auto* column = new QVBoxLayout;
     column->addLayout(limits);
-    column->addWidget(picture_, 9);
+    column->addWidget(picture_, 8);
+    column->addWidget(formula_picture_, 8);
+    formula_picture_->hide();
     column->addWidget(table_, 11);
+    column->addLayout(formula);
+    column->addWidget(closing_);
     return framed(column);
 }
 
-QWidget* StacksView::build_right() {
-    yield_->setObjectName("big");
-    verdict_->setWordWrap(true);
-    numbers_->setTextFormat(Qt::RichText);
-    plot_->setMinimumHeight(150);
-    plot_->setAccessibleName("Distribution of the chain's gap");
-    way_list_->setObjectName("ways_out");
-    way_list_->setAccessibleName("Ways out");
-    way_list_->setWordWrap(true);
-    way_list_->setSpacing(3);
-    way_list_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOn); // rows are measured with it
-    do_way_->setObjectName("do_way");
-    do_way_->setToolTip("Changes the chain; undo takes it back");
-    auto* copy_words = new QPushButton("Copy as text");
-    copy_words->setToolTip("The whole answer in words, for a colleague");
-    auto* save_page = new QPushButton("Save page…");
-    save_page->setToolTip("The whole answer on one page, as SVG or text");
-    connect(copy_words, &QPushButton::clicked, this, [this] {
+void StacksView::connect_answer() {
+    connect(answer_, &ChainAnswer::way_wished, this,
+            [this](const WayOut& way) { emit chain_wished(way.text, way.changed); });
+    connect(answer_, &ChainAnswer::nothing_at_assembly_wished, this, [this] {
+        if (!chain()) return;
+        TypedChain changed = *chain();
+        changed.at_assembly = {};
+        emit chain_wished(qt(changed.name) + ": nothing at assembly", changed);
+    });
+    connect(answer_, &ChainAnswer::copy_wished, this, [this] {
         if (const auto page = shown_page()) QApplication::clipboard()->setText(qt(stack::page_text(*page)));
     });
-    connect(save_page, &QPushButton::clicked, this, [this] {
+    connect(answer_, &ChainAnswer::page_wished, this, [this] {
         const auto page = shown_page();
         const QString path =
             page ? QFileDialog::getSaveFileName(this, "Save the page", qt(page->name) + ".svg",
@@ -241,20 +276,8 @@ QWidget* StacksView::build_right() {
                  : QString();
         if (!path.isEmpty()) save_page_to(path);
     });
-    auto* buttons = new QHBoxLayout;
-    buttons->addWidget(do_way_);
-    buttons->addStretch(1);
-    buttons->addWidget(save_page);
-    buttons->addWidget(copy_words);
-    auto* column = new QVBoxLayout;
-    column->addWidget(yield_);
-    column->addWidget(verdict_);
-    column->addWidget(numbers_);
-    column->addWidget(plot_, 4);
-    column->addWidget(ways_title_);
-    column->addWidget(way_list_, 5);
-    column->addLayout(buttons);
-    return framed(column);
+    connect(pattern_sheet_, &PatternSheet::class_wished, this,
+            [this](const std::string& name) { emit clearance_class_wished(chosen_joint_, name); });
 }
 
 std::optional<stack::Page> StacksView::shown_page() const {
@@ -278,15 +301,8 @@ void StacksView::save_page_to(const QString& path) {
 }
 
 void StacksView::connect_fields() {
-    connect(list_, &QListWidget::currentRowChanged, this, [this](int row) {
-        if (row < 0) return;
-        const auto chains = static_cast<int>(project_->chains.size());
-        const bool typed = row < chains;
-        chosen_chain_ = typed ? project_->chains[static_cast<std::size_t>(row)].id : ChainId{};
-        chosen_gap_ = typed ? RequirementId{} : gaps_.at(static_cast<std::size_t>(row - chains))->id;
-        show_chosen();
-    });
-    for (auto* field : {name_, lower_, upper_, yield_wanted_})
+    connect(list_, &QListWidget::currentRowChanged, this, &StacksView::take_row);
+    for (auto* field : {name_, lower_, upper_, yield_wanted_, formula_})
         connect(field, &QLineEdit::editingFinished, this, [this, field] {
             if (!field->isModified()) return;
             field->setModified(false);
@@ -296,10 +312,13 @@ void StacksView::connect_fields() {
     connect(table_, &QTableWidget::itemChanged, this, [this] {
         if (!filling_) take_table();
     });
-    connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) { picture_->choose(row); });
+    connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) {
+        picture_->choose(row);
+        formula_picture_->choose(row);
+    });
+    connect(formula_picture_, &FormulaPicture::row_clicked, this,
+            [this](int row) { table_->setCurrentCell(row, 0); });
     connect(picture_, &ChainPicture::row_clicked, this, [this](int row) { table_->setCurrentCell(row, 0); });
-    connect(way_list_, &QListWidget::itemActivated, this, &StacksView::do_way);
-    connect(do_way_, &QPushButton::clicked, this, &StacksView::do_way);
     const auto action = [this](const QString& text, const QKeySequence& keys, auto call) {
         auto* a = new QAction(text, table_);
         a->setShortcut(keys);
@@ -311,6 +330,31 @@ void StacksView::connect_fields() {
     action("Paste rows", QKeySequence::Paste, [this] { paste(); });
     action("Copy the table", QKeySequence::Copy, [this] { copy(); });
     action("Take the row out", QKeySequence("Ctrl+Del"), [this] { take_out_row(); });
+}
+
+/// Typed chains first, then requirements, then patterns.
+void StacksView::take_row(int row) {
+    if (row < 0) return;
+    auto at = static_cast<std::size_t>(row);
+    chosen_chain_ = {};
+    chosen_gap_ = {};
+    chosen_joint_ = {};
+    if (at < project_->chains.size())
+        chosen_chain_ = project_->chains[at].id;
+    else if ((at -= project_->chains.size()) < gaps_.size())
+        chosen_gap_ = gaps_[at]->id;
+    else
+        chosen_joint_ = joints_.at(at - gaps_.size());
+    show_chosen();
+}
+
+/// A text of several lines is taken when one leaves it.
+bool StacksView::eventFilter(QObject* object, QEvent* event) {
+    if (object == closing_ && event->type() == QEvent::FocusOut && closing_->document()->isModified()) {
+        closing_->document()->setModified(false);
+        take_fields();
+    }
+    return QWidget::eventFilter(object, event);
 }
 
 const TypedChain* StacksView::chain() const { return project_->chains.find(chosen_chain_); }
@@ -325,8 +369,10 @@ void StacksView::show_project(std::shared_ptr<const Project> project, const Resu
     project_ = std::move(project);
     if (results) gaps_ = results->gaps;
     std::erase_if(gaps_, [&](const auto& g) { return !project_->requirements.find(g->id); });
+    joints_ = joints_with_patterns(*project_);
     unit_ = unit;
-    if (!chain() && !gap()) {
+    if (std::ranges::find(joints_, chosen_joint_) == joints_.end()) chosen_joint_ = {};
+    if (!chain() && !gap() && chosen_joint_.text.empty()) {
         chosen_chain_ = project_->chains.empty() ? ChainId{} : project_->chains.front().id;
         chosen_gap_ = !project_->chains.empty() || gaps_.empty() ? RequirementId{} : gaps_.front()->id;
     }
@@ -338,6 +384,7 @@ void StacksView::show_project(std::shared_ptr<const Project> project, const Resu
 void StacksView::choose(const ChainId& id) {
     chosen_chain_ = id;
     chosen_gap_ = {};
+    chosen_joint_ = {};
     show_list();
     show_chosen();
 }
@@ -366,6 +413,43 @@ void StacksView::compute() {
         }));
 }
 
+/// Of the joint that is looked at only: each chart draws some millions of assemblies.
+void StacksView::compute_pattern() {
+    const bool known =
+        pattern_ && pattern_->joint == chosen_joint_ && pattern_->of == project_ && pattern_->unit == unit_;
+    if (known || chosen_joint_.text.empty()) return;
+    if (pattern_stop_) *pattern_stop_ = true;
+    pattern_computing_ = true;
+    pattern_stop_ = std::make_shared<std::atomic<bool>>(false);
+    pattern_watcher_.setFuture(QtConcurrent::run([project = project_, joint = chosen_joint_, unit = unit_,
+                                                  stop = pattern_stop_]()
+                                                     -> std::shared_ptr<const PatternAnswer> {
+        auto shown = shown_pattern(*project, joint, unit, [&] { return !*stop; });
+        if (!shown) return nullptr;
+        return std::make_shared<const PatternAnswer>(PatternAnswer{joint, project, unit, std::move(*shown)});
+    }));
+}
+
+void StacksView::take_pattern() {
+    pattern_computing_ = false;
+    if (auto answer = pattern_watcher_.result()) pattern_ = std::move(answer);
+    if (!chosen_joint_.text.empty()) show_chosen_pattern();
+}
+
+void StacksView::show_chosen_pattern() {
+    compute_pattern();
+    const Joint* joint = project_->joints.find(chosen_joint_);
+    const QString name = joint ? qt(joint->name) : QString();
+    const bool known =
+        pattern_ && pattern_->joint == chosen_joint_ && pattern_->of == project_ && pattern_->unit == unit_;
+    if (!known)
+        pattern_sheet_->show_message(name, "…");
+    else if (!pattern_->shown)
+        pattern_sheet_->show_message(name, message(pattern_->shown.error()));
+    else
+        pattern_sheet_->show_pattern(name, *pattern_->shown, unit_);
+}
+
 void StacksView::take_answers() {
     computing_ = false;
     auto answers = watcher_.future().isCanceled() ? std::nullopt : watcher_.result();
@@ -380,9 +464,8 @@ void StacksView::show_list() {
     list_->clear();
     const auto add = [&](const QString& name, const ShownChain* shown, const QString& from, bool current) {
         const QString sign = !shown ? "…" : shown->verdict.met ? "✓" : "✕";
-        list_->addItem(
-            QString("%1 %2\n    %3%4")
-                .arg(sign, name, shown ? percent(shown->distribution.yield) : "cannot be read yet", from));
+        list_->addItem(QString("%1 %2\n    %3%4")
+                           .arg(sign, name, shown ? percent(shown->yield) : "cannot be read yet", from));
         if (current) list_->setCurrentRow(list_->count() - 1);
     };
     for (const auto& c : project_->chains) {
@@ -397,6 +480,12 @@ void StacksView::show_list() {
         add(r ? qt(r->name) : QString(), shown ? &*shown : nullptr, "  ·  of the assembly",
             g->id == chosen_gap_ && chosen_chain_.text.empty());
     }
+    for (const auto& id : joints_) {
+        const Joint* joint = project_->joints.find(id);
+        list_->addItem(
+            QString("⁘ %1\n    do its holes go together?").arg(joint ? qt(joint->name) : QString()));
+        if (id == chosen_joint_) list_->setCurrentRow(list_->count() - 1);
+    }
 }
 
 void StacksView::show_chosen() {
@@ -404,16 +493,20 @@ void StacksView::show_chosen() {
     const GapResult* g = typed ? nullptr : gap();
     remove_->setEnabled(typed);
     show_joint_->setEnabled(g);
-    for (QWidget* field :
-         {static_cast<QWidget*>(name_), static_cast<QWidget*>(lower_), static_cast<QWidget*>(upper_),
-          static_cast<QWidget*>(decided_by_), static_cast<QWidget*>(yield_wanted_)})
+    sheets_->setCurrentIndex(chosen_joint_.text.empty() ? 0 : 1);
+    if (!chosen_joint_.text.empty()) return show_chosen_pattern();
+    for (QWidget* field : std::initializer_list<QWidget*>{name_, lower_, upper_, decided_by_, yield_wanted_,
+                                                          formula_, closing_})
         field->setEnabled(typed);
     if (typed) return show_typed(*typed);
+    formula_picture_->hide();
+    picture_->show();
     filling_ = true;
     table_->setRowCount(0);
     filling_ = false;
-    for (auto* field : {name_, lower_, upper_, yield_wanted_})
+    for (auto* field : {name_, lower_, upper_, yield_wanted_, formula_})
         field->clear();
+    closing_->clear();
     if (!g) {
         picture_->show_message(
             "A chain is sizes laid end to end. Begin one with \"New chain\" and type its rows, or paste a "
@@ -445,6 +538,12 @@ void StacksView::show_typed(const TypedChain& typed) {
     fill(lower_, typed.lower);
     fill(upper_, typed.upper);
     fill(yield_wanted_, plain(typed.yield_wanted));
+    fill(formula_, typed.gap);
+    if (!(closing_->hasFocus() && closing_->document()->isModified()) &&
+        closing_->toPlainText() != qt(typed.closing)) {
+        closing_->setPlainText(qt(typed.closing));
+        closing_->document()->setModified(false);
+    }
     decided_by_->setCurrentIndex(
         static_cast<int>(std::ranges::find(all_deciders, typed.decided_by) - all_deciders.begin()));
     unit_label_->setText(qt(symbol(typed.unit)));
@@ -453,8 +552,13 @@ void StacksView::show_typed(const TypedChain& typed) {
     const bool known = found != answers_.end() && found->second->of == typed;
     const ShownChain* shown = known && found->second->shown ? &*found->second->shown : nullptr;
     fill_rows(typed, shown);
+    formula_picture_->setVisible(shown && shown->formula);
+    picture_->setVisible(!shown || !shown->formula);
     if (shown) {
-        picture_->show_chain(*shown, typed.unit);
+        if (shown->formula)
+            formula_picture_->show_chain(*shown, typed.unit);
+        else
+            picture_->show_chain(*shown, typed.unit);
         return show_results(shown, {});
     }
     const QString why = typed.rows.empty()
@@ -487,14 +591,17 @@ void StacksView::fill_rows(const TypedChain& typed, const ShownChain* shown) {
         for (int c = 0; c < static_cast<int>(columns.size()); ++c) {
             const auto& column = columns[static_cast<std::size_t>(c)];
             const auto i = static_cast<std::size_t>(row);
-            QString text;
+            QString text, tip = column.cell ? QString() : qt(column.tip);
             if (column.cell && row < rows) text = qt(typed.rows[i].*column.cell);
             if (!column.cell && row < rows && shown) {
                 const auto& link = shown->links.at(i);
-                if (c == share_column) text = share_words(link.variance_share);
+                if (c == share_column) {
+                    text = share_words(link);
+                    tip = slope_words(link, typed.unit);
+                }
                 if (c == room_column) text = room_words(link, typed.unit);
             }
-            put(row, c, text, column.cell != nullptr, column.cell ? QString() : qt(column.tip));
+            put(row, c, text, column.cell != nullptr, tip);
         }
     filling_ = false;
 }
@@ -511,65 +618,14 @@ void StacksView::show_links(const ShownChain& shown) {
         put(row, 4, link.note, false, link.note);
         for (const int c : {5, 6, room_column})
             put(row, c, {}, false);
-        put(row, share_column, share_words(link.variance_share), false);
+        put(row, share_column, share_words(link), false);
     }
     filling_ = false;
 }
 
 void StacksView::show_results(const ShownChain* shown, const QString& why) {
-    const LengthUnit unit = chain() ? chain()->unit : unit_;
-    plot_->setVisible(shown && !shown->curve.empty());
-    numbers_->setVisible(shown);
-    ways_ = shown ? shown->ways : std::vector<WayOut>{};
-    way_list_->clear();
-    for (const auto& way : ways_) {
-        const QString text = way.text + "\n" + way.after;
-        auto* item = new QListWidgetItem(text, way_list_);
-        // The list's own measure of a text of several lines that wrap is too low.
-        const int width = way_list_->viewport()->width() - 14;
-        const QRect needed =
-            way_list_->fontMetrics().boundingRect(0, 0, width, 10'000, Qt::TextWordWrap, text);
-        item->setSizeHint({width, needed.height() + 6});
-    }
-    if (!ways_.empty()) way_list_->setCurrentRow(0);
-    do_way_->setEnabled(!ways_.empty());
-    if (!shown) {
-        yield_->setText("");
-        verdict_->setText(why);
-        ways_title_->setText("");
-        return;
-    }
-    const auto& d = shown->distribution;
-    const bool limited = shown->limits.lower || shown->limits.upper;
-    yield_->setText(limited ? percent(d.yield) : QString("no limits"));
-    verdict_->setText(
-        !limited ? "Give a limit, and what is missed is told"
-                 : (shown->verdict.met ? QStringLiteral("✓ kept by ") : QStringLiteral("✕ missed by ")) +
-                       qt(shown->verdict.because));
-    const auto range = [&](const stack::Interval& i) {
-        return shown_figure(i.min, unit) + " … " + shown_figure(i.max, unit);
-    };
-    QString rows;
-    const auto add = [&](const QString& label, const QString& value) {
-        rows += QString("<tr><td style='color:%1; padding-right:10px'>%2</td><td align='right'>%3</td></tr>")
-                    .arg(theme().faint.name(), label, value);
-    };
-    add("nominal", shown_figure(shown->nominal_mm, unit) + " " + qt(symbol(unit)));
-    add("worst case", shown->worst_case ? range(*shown->worst_case) : "nothing goes together");
-    add("root sum square", range(shown->rss));
-    add("mean ± σ", shown_figure(d.mean, unit) + " ± " + qt(plain(from_mm(d.sigma, unit), 4)));
-    add("per million below, above", ppm(d.below) + ", " + ppm(d.above));
-    numbers_->setText("<table cellspacing='0'>" + rows + "</table>");
-    style_plot(*plot_);
-    plot_->yAxis->setVisible(false);
-    draw_gap_curve(*plot_, {shown->curve, shown->limits, shown->worst_case, shown->rss, shown->nominal_mm},
-                   unit);
-    ways_title_->setText(!limited                              ? ""
-                         : shown->verdict.met && ways_.empty() ? "Nothing needs to change"
-                         : shown->verdict.met                  ? "Kept; it could be made for"
-                         : !chain()                            ? "Ways out are among the findings"
-                         : ways_.empty()                       ? "No single change is enough"
-                                                               : "Ways out");
+    if (!shown) return answer_->show_message(why);
+    answer_->show_chain(*shown, chain() ? chain()->unit : unit_, chain() != nullptr);
 }
 
 void StacksView::take_table() {
@@ -598,6 +654,8 @@ void StacksView::take_fields() {
     changed.name = name_->text().trimmed().toStdString();
     changed.lower = lower_->text().trimmed().toStdString();
     changed.upper = upper_->text().trimmed().toStdString();
+    changed.gap = formula_->text().trimmed().toStdString();
+    changed.closing = closing_->toPlainText().trimmed().toStdString();
     changed.decided_by = all_deciders.at(static_cast<std::size_t>(decided_by_->currentIndex()));
     const auto share = parse_number(yield_wanted_->text().toStdString());
     if (!share) {
@@ -653,13 +711,6 @@ void StacksView::take_out_row() {
     emit chain_wished(QString("%1: row %2 out").arg(qt(now->name)).arg(row + 1), changed);
 }
 
-void StacksView::do_way() {
-    const int row = way_list_->currentRow();
-    if (row < 0 || row >= static_cast<int>(ways_.size())) return;
-    const WayOut way = ways_[static_cast<std::size_t>(row)]; // the list goes while it is done
-    emit chain_wished(way.text, way.changed);
-}
-
 void StacksView::edit_first_empty_cell() { edit_cell(table_->rowCount() - 1); }
 
 void StacksView::edit_cell(int row) {
@@ -670,7 +721,8 @@ void StacksView::edit_cell(int row) {
 }
 
 void StacksView::restyle() {
-    style_plot(*plot_);
+    answer_->restyle();
+    pattern_sheet_->restyle();
     show_chosen();
     picture_->update();
 }

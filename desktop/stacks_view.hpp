@@ -1,5 +1,6 @@
 #pragma once
 #include "presenter/chains.hpp"
+#include "presenter/patterns.hpp"
 #include <QFutureWatcher>
 #include <QWidget>
 #include <atomic>
@@ -7,19 +8,24 @@
 #include <memory>
 
 class QComboBox;
-class QCustomPlot;
 class QLabel;
 class QLineEdit;
 class QListWidget;
+class QPlainTextEdit;
 class QPushButton;
+class QStackedWidget;
 class QTableWidget;
 
 namespace kollema::desktop {
 
+class ChainAnswer;
 class ChainPicture;
+class FormulaPicture;
+class PatternSheet;
 
-/// Every chain and requirement at a glance; the chosen one to scale, as a table, with all that follows from
-/// it and the ways out where it is missed.  Typed chains are changed here; those of the assembly are shown.
+/// Every chain, requirement and hole pattern at a glance; the chosen chain to scale, as a table, with all
+/// that follows from it and the ways out where it is missed.  Typed chains are changed here; those of the
+/// assembly are shown, and the holes of its joints.
 class StacksView : public QWidget {
     Q_OBJECT
 public:
@@ -29,16 +35,20 @@ public:
     void show_project(std::shared_ptr<const Project> project, const Results* results, LengthUnit unit);
     void choose(const ChainId& chain);
     const ChainId& chosen() const { return chosen_chain_; } ///< empty where one of the assembly is chosen
-    bool is_computing() const { return computing_; }
+    bool is_computing() const { return computing_ || pattern_computing_; }
     void restyle();
     void save_page_to(const QString& path); ///< SVG, or text where the name ends in .txt
     void edit_first_empty_cell();           ///< for the keyboard: go on typing
+
+protected:
+    bool eventFilter(QObject* object, QEvent* event) override;
 
 signals:
     void chain_wished(const QString& what, const TypedChain& chain);
     void new_chain_wished();
     void chain_unwished(const ChainId& chain);
     void gap_looked_for(const RequirementId& requirement); ///< show it in the assembly
+    void clearance_class_wished(const JointId& joint, const std::string& name);
     void refused(const QString& message);
 
 private:
@@ -47,11 +57,17 @@ private:
         Workshop workshop;
         Result<ShownChain> shown;
     };
+    struct PatternAnswer {
+        JointId joint;
+        std::shared_ptr<const Project> of;
+        LengthUnit unit;
+        Result<ShownPattern> shown;
+    };
     using Answers = std::map<ChainId, std::shared_ptr<const Answer>>;
 
     QWidget* build_left();
     QWidget* build_middle();
-    QWidget* build_right();
+    void connect_answer();
     void connect_fields();
     void compute();
     void take_answers();
@@ -60,6 +76,10 @@ private:
     void show_typed(const TypedChain& chain);
     void show_links(const ShownChain& shown);
     void show_results(const ShownChain* shown, const QString& message);
+    void take_row(int row);
+    void compute_pattern();
+    void take_pattern();
+    void show_chosen_pattern();
     void fill_rows(const TypedChain& chain, const ShownChain* shown);
     void put(int row, int column, const QString& text, bool editable, const QString& tip = {});
     void take_table();
@@ -67,7 +87,6 @@ private:
     void paste();
     void copy() const;
     void take_out_row();
-    void do_way();
     void edit_cell(int row);
     const TypedChain* chain() const;
     const GapResult* gap() const;
@@ -78,23 +97,28 @@ private:
     LengthUnit unit_ = LengthUnit::mm;
     ChainId chosen_chain_;
     RequirementId chosen_gap_;
+    JointId chosen_joint_;
+    std::vector<JointId> joints_; ///< with patterns
     Answers answers_;
-    std::vector<WayOut> ways_;
+    std::shared_ptr<const PatternAnswer> pattern_;
     QFutureWatcher<std::optional<Answers>> watcher_;
     std::shared_ptr<std::atomic<bool>> stop_;
-    bool filling_ = false, computing_ = false;
+    QFutureWatcher<std::shared_ptr<const PatternAnswer>> pattern_watcher_;
+    std::shared_ptr<std::atomic<bool>> pattern_stop_;
+    bool filling_ = false, computing_ = false, pattern_computing_ = false;
 
     QListWidget* list_;
     QPushButton *remove_, *show_joint_;
-    QLineEdit *name_, *lower_, *upper_, *yield_wanted_;
+    QLineEdit *name_, *lower_, *upper_, *yield_wanted_, *formula_;
+    QPlainTextEdit* closing_;
     QComboBox* decided_by_;
     QLabel* unit_label_;
     ChainPicture* picture_;
+    FormulaPicture* formula_picture_;
     QTableWidget* table_;
-    QLabel *yield_, *verdict_, *numbers_, *ways_title_;
-    QCustomPlot* plot_;
-    QListWidget* way_list_;
-    QPushButton* do_way_;
+    ChainAnswer* answer_;
+    PatternSheet* pattern_sheet_;
+    QStackedWidget* sheets_; ///< the chain, or the pattern
 };
 
 }

@@ -1,5 +1,6 @@
 #include "assembly/allocation.hpp"
 #include "assembly/chain_ways.hpp"
+#include "stack/typed_angle.hpp"
 #include "standards/limits_and_fits.hpp"
 #include "standards/threads.hpp"
 #include <algorithm>
@@ -25,7 +26,7 @@ public:
         for (std::size_t i = 0; i < chain_.size(); ++i) {
             choices_.emplace_back();
             if (stack::half_width(chain_[i]) == 0 || chain_[i].sensitivity == 0) continue;
-            if (standards::thread(chain.rows[i].nominal)) continue;
+            if (standards::thread(chain.rows[i].nominal) || stack::is_angle(chain.rows[i])) continue;
             choices_.back() = grade_choices(chain_[i].nominal, processes);
             if (!choices_.back().empty()) order_.push_back(i);
         }

@@ -1,6 +1,7 @@
 #include "assembly/chain_ways.hpp"
 #include "assembly/allocation.hpp"
 #include "quantity/format.hpp"
+#include "stack/typed_angle.hpp"
 #include "standards/limits_and_fits.hpp"
 #include <algorithm>
 #include <cmath>
@@ -37,30 +38,36 @@ public:
     void tighten(std::size_t i, double half_mm) {
         const auto& c = result_.chain[i];
         const double middle = stack::zone_middle(c) - c.nominal;
-        const double kept = to_mm(rounded_down(from_mm(half_mm, chain_.unit), 3), chain_.unit);
+        const LengthUnit unit = stack::unit_of(chain_.rows[i], chain_.unit);
+        const double kept = to_mm(rounded_down(from_mm(half_mm, unit), 3), unit);
         TypedChain changed = chain_;
-        changed.rows[i].limits = limits_text(middle + kept, middle - kept, chain_.unit);
+        changed.rows[i].limits = limits_text(middle + kept, middle - kept, unit) + degrees(i);
         const Phrase text{"Tighten {row} to {limits}",
                           {{"row", name(i)}, {"limits", changed.rows[i].limits}}};
-        take(i, text, making(c.nominal, 2 * kept, workshop_), std::move(changed));
+        take(i, text, degrees(i).empty() ? making(c.nominal, 2 * kept, workshop_) : std::string(),
+             std::move(changed));
     }
 
     void move_nominal(std::size_t i, double gap_shift_mm) {
         const auto& c = result_.chain[i];
         const double by = gap_shift_mm / c.sensitivity;
         TypedChain changed = chain_;
-        changed.rows[i].nominal =
-            fmt::format("{} {}", plain(from_mm(c.nominal + by, chain_.unit), 6), symbol(chain_.unit));
+        const LengthUnit unit = stack::unit_of(chain_.rows[i], chain_.unit);
+        const bool angle = stack::is_angle(chain_.rows[i]);
+        changed.rows[i].nominal = plain(from_mm(c.nominal + by, unit), 6) + " " +
+                                  std::string(angle ? std::string_view("deg") : symbol(unit));
         // A zone such as H7 would be another one at another size.
-        changed.rows[i].limits = limits_text(c.plus, c.minus, chain_.unit);
-        const Phrase text{by > 0 ? "Make {row} {by} larger" : "Make {row} {by} smaller",
-                          {{"row", name(i)}, {"by", Quantity{std::abs(by), Unit::length}}}};
+        changed.rows[i].limits = limits_text(c.plus, c.minus, unit) + degrees(i);
+        Phrase text{by > 0 ? "Make {row} {by} larger" : "Make {row} {by} smaller",
+                    {{"row", name(i)}, {"by", Quantity{std::abs(by), Unit::length}}}};
+        if (angle) text.words.at("by") = plain(std::abs(by), 4) + "°";
         take(i, text, {}, std::move(changed));
     }
 
     std::vector<ChainWay> all;
 
 private:
+    std::string degrees(std::size_t i) const { return stack::is_angle(chain_.rows[i]) ? " deg" : ""; }
     std::string name(std::size_t i) const {
         return chain_.rows[i].name.empty() ? fmt::format("row {}", i + 1) : chain_.rows[i].name;
     }
@@ -96,7 +103,7 @@ stack::Goal goal_of(const TypedChain& chain, const TypedChainResult& result) {
 }
 
 std::vector<std::size_t> greatest_contributors(const TypedChainResult& result) {
-    std::vector<std::size_t> order(result.chain.size());
+    std::vector<std::size_t> order(result.contributions.size());
     std::iota(order.begin(), order.end(), std::size_t{0});
     std::ranges::stable_sort(order, std::greater{}, [&](std::size_t i) {
         const auto& c = result.contributions[i];

@@ -1,12 +1,18 @@
 #include "assembly/typed_chain_result.hpp"
+#include "assembly/chain_remedies.hpp"
+#include "formula/answer.hpp"
+#include "formula/lines.hpp"
 #include "quantity/expression.hpp"
 #include <algorithm>
+#include <fmt/format.h>
 
 namespace kollema::assembly {
 namespace {
 
+bool is_blank(const std::string& text) { return text.find_first_not_of(" \t\r\n") == std::string::npos; }
+
 Result<std::optional<double>> limit(const std::string& text, const char* which, LengthUnit bare) {
-    if (text.find_first_not_of(" \t") == std::string::npos) return std::optional<double>{};
+    if (is_blank(text)) return std::optional<double>{};
     auto length = parse_length_mm(text, bare);
     if (length) return std::optional(*length);
     length.error().why = length.error().what + ": " + length.error().why;
@@ -15,6 +21,113 @@ Result<std::optional<double>> limit(const std::string& text, const char* which, 
     return tl::unexpected(length.error());
 }
 
+bool is_formula(const TypedChain& chain) { return !is_blank(chain.gap) || !is_blank(chain.closing); }
+
+void add_linear(TypedChainResult& result) {
+    result.nominal = stack::nominal(result.chain);
+    result.worst_case = stack::worst_case(result.chain);
+    result.rss = stack::root_sum_square(result.chain);
+    result.distribution = stack::gap_probabilities(result.chain, result.limits);
+    result.contributions = stack::contributions(result.chain);
+    result.yield = result.distribution.yield;
+}
+
+/// Few enough to be there while one types, and many enough to tell parts per thousand: each sample that
+/// closes loops costs as much as hundreds of plain ones.
+std::uint64_t samples(const formula::Model& model) { return model.unknowns.empty() ? 200'000 : 20'000; }
+
+Result<void> add_curved(const TypedChain& typed, TypedChainResult& result) {
+    const auto description = described(typed, result.chain, result.limits);
+    if (!description) return tl::unexpected(description.error());
+    const auto model = formula::compile(*description);
+    if (!model) return tl::unexpected(model.error());
+    const auto answered = formula::answer(*model);
+    if (!answered) return tl::unexpected(answered.error());
+    const formula::GapAnswer& gap = answered->gaps.front();
+    for (std::size_t i = 0; i < result.chain.size(); ++i)
+        result.chain[i].sensitivity = gap.contributions[i].sensitivity;
+    result.nominal = gap.nominal;
+    result.worst_case = gap.worst_case;
+    result.rss = gap.rss;
+    result.distribution = gap.distribution;
+    result.contributions = gap.contributions;
+    result.yield = gap.distribution.yield;
+    // So that the straight chain goes through the gap's value in the middle of the zones.
+    result.chain.push_back({.name = "offset of the straight line",
+                            .nominal = gap.distribution.mean - stack::moments(result.chain).mean,
+                            .distribution = Distribution::fixed});
+    if (gap.exact) return {};
+    const auto drawn = *formula::simulate(*model, {.samples = samples(*model)});
+    result.curved = Curved{gap.nonlinearity, gap.linear_enough, drawn.front().drawn, drawn.front().not_closed,
+                           answered->unknowns};
+    result.yield = drawn.front().drawn.yield;
+    return {};
+}
+
+std::optional<std::size_t> row_named(const TypedChain& chain, const std::string& name) {
+    const auto found = std::ranges::find(chain.rows, name, &stack::TypedRow::name);
+    if (found == chain.rows.end()) return std::nullopt;
+    return static_cast<std::size_t>(found - chain.rows.begin());
+}
+
+Result<Remedied> remedied(const TypedChain& typed, const TypedChainResult& result) {
+    const Remedy& remedy = typed.at_assembly;
+    Remedied after;
+    if (remedy.what == AtAssembly::shims) {
+        auto set = stack::shim_set(result.chain, result.limits, remedy.step_mm);
+        if (!set) return tl::unexpected(set.error());
+        after.shims = std::move(*set);
+        after.left_over = after.shims.left_over;
+        after.yield = 1 - after.left_over;
+        return after;
+    }
+    if (remedy.what == AtAssembly::matching) {
+        const auto first = row_named(typed, remedy.first), second = row_named(typed, remedy.second);
+        if (!first || !second)
+            return fail({.what = "what is matched",
+                         .why = fmt::format("no row is called \"{}\"", first ? remedy.second : remedy.first),
+                         .remedy = "Give the row its name again, or match nothing",
+                         .kind = FailureKind::file});
+        auto matched = stack::match_classes(result.chain, result.limits, *first, *second,
+                                            static_cast<std::size_t>(std::max(0, remedy.classes)));
+        if (!matched) return tl::unexpected(matched.error());
+        after.matched = std::move(*matched);
+        after.left_over = after.matched.left_over;
+        after.yield = after.matched.yield;
+        return after;
+    }
+    // The gap itself is one machined size, aimed at the middle, or as far from one limit as it scatters.
+    const auto& [lower, upper] = result.limits;
+    const double aim = lower && upper ? (*lower + *upper) / 2
+                       : lower        ? *lower + remedy.half_mm
+                                      : upper.value_or(0) - remedy.half_mm;
+    const stack::Contributor made{
+        .name = "gap", .nominal = aim, .plus = remedy.half_mm, .minus = -remedy.half_mm};
+    if (auto sound = stack::validate(std::span(&made, 1), result.limits); !sound)
+        return tl::unexpected(sound.error());
+    after.yield = stack::gap_probabilities(std::span(&made, 1), result.limits).yield;
+    return after;
+}
+
+}
+
+Result<formula::Description> described(const TypedChain& chain, std::vector<stack::Contributor> rows,
+                                       const stack::Limits& limits) {
+    formula::Description description;
+    for (auto& row : rows) {
+        row.name = formula::name_in_formulas(row.name);
+        row.sensitivity = 1;
+    }
+    description.sizes = std::move(rows);
+    if (auto read = formula::read_lines(chain.closing, description); !read)
+        return tl::unexpected(read.error());
+    if (is_blank(chain.gap))
+        return fail({.what = "the gap",
+                     .why = "loops close, but what the gap is of them is not said",
+                     .remedy = "Give it, such as x or 180 - x",
+                     .kind = FailureKind::file});
+    description.gaps = {{"gap", chain.name, chain.gap, limits}};
+    return description;
 }
 
 Result<TypedChainResult> evaluate(const TypedChain& typed, const Workshop& workshop) {
@@ -27,15 +140,25 @@ Result<TypedChainResult> evaluate(const TypedChain& typed, const Workshop& works
     TypedChainResult result{.chain = std::move(*chain), .limits = {*lower, *upper}};
     if (auto sound = stack::validate(result.chain, result.limits); !sound)
         return tl::unexpected(sound.error());
-    result.nominal = stack::nominal(result.chain);
-    result.worst_case = stack::worst_case(result.chain);
-    result.rss = stack::root_sum_square(result.chain);
-    result.distribution = stack::gap_probabilities(result.chain, result.limits);
-    result.contributions = stack::contributions(result.chain);
+    if (!is_formula(typed))
+        add_linear(result);
+    else if (auto added = add_curved(typed, result); !added)
+        return tl::unexpected(added.error());
+    result.drifted = stack::drifted_yield(result.chain, result.limits, usual_drift);
     const auto scattering = static_cast<std::size_t>(
         std::ranges::count_if(result.chain, [](const auto& c) { return c.plus != c.minus; }));
-    result.verdict = stack::judge(typed.decided_by, typed.yield_wanted, scattering, result.worst_case,
-                                  result.limits, result.distribution.yield);
+    if (typed.at_assembly.what == AtAssembly::nothing) {
+        result.verdict = stack::judge(typed.decided_by, typed.yield_wanted, scattering, result.worst_case,
+                                      result.limits, result.yield);
+        return result;
+    }
+    auto after = remedied(typed, result);
+    if (!after) return tl::unexpected(after.error());
+    result.remedied = std::move(*after);
+    result.yield = result.remedied->yield;
+    result.verdict = {.by_worst_case = false,
+                      .because = fmt::format("the yield wanted, {}", words(typed.at_assembly, typed.unit)),
+                      .met = result.yield >= typed.yield_wanted};
     return result;
 }
 

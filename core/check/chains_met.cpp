@@ -10,14 +10,16 @@ Quantity length(double mm) { return {mm, Unit::length}; }
 
 Finding missed(const TypedChain& chain, const assembly::TypedChainResult& result, const Workshop& workshop) {
     Finding finding{.rule = "chain", .severity = Severity::error};
-    finding.is = result.distribution.yield;
+    finding.is = result.yield;
     finding.wanted = chain.yield_wanted;
     finding.message = {"{chain}: {ppm} of a million miss what is asked for",
-                       {{"chain", chain.name}, {"ppm", fixed(1e6 * (1 - result.distribution.yield), 0)}}};
-    finding.because = {"worst case {least} to {greatest}; decided by {rule}",
-                       {{"least", length(result.worst_case.min)},
-                        {"greatest", length(result.worst_case.max)},
-                        {"rule", result.verdict.because}}};
+                       {{"chain", chain.name}, {"ppm", fixed(1e6 * (1 - result.yield), 0)}}};
+    finding.because = {"decided by {rule}", {{"rule", result.verdict.because}}};
+    if (result.worst_case)
+        finding.because = {"worst case {least} to {greatest}; decided by {rule}",
+                           {{"least", length(result.worst_case->min)},
+                            {"greatest", length(result.worst_case->max)},
+                            {"rule", result.verdict.because}}};
     constexpr std::size_t most_fixes = 4;
     for (auto& way : assembly::ways_out(chain, result, workshop))
         if (finding.fixes.size() < most_fixes)

@@ -293,16 +293,34 @@ void layout(A& a, TypedRow& r) {
 
 namespace kollema::file {
 
+inline constexpr Words<AtAssembly, 4> at_assembly{{{AtAssembly::nothing, "nothing"},
+                                                   {AtAssembly::shims, "shims"},
+                                                   {AtAssembly::matching, "matching"},
+                                                   {AtAssembly::machining, "machining"}}};
+
+template <class A>
+void layout(A& a, Remedy& r) {
+    a.one_of("what", r.what, at_assembly);
+    a.unless_default("step", r.step_mm);
+    a.unless_default("classes", r.classes);
+    a.unless_default("first", r.first);
+    a.unless_default("second", r.second);
+    a.unless_default("half", r.half_mm);
+}
+
 template <class A>
 void layout(A& a, TypedChain& c) {
     a("id", c.id);
     a("name", c.name);
     a.one_of_unless(LengthUnit::mm, "unit", c.unit, length_units);
     a("rows", c.rows);
+    a.unless_default("gap", c.gap);
+    a.unless_default("closing", c.closing);
     a.unless_default("lower", c.lower);
     a.unless_default("upper", c.upper);
     a.one_of("decided_by", c.decided_by, deciders);
     a("yield_wanted", c.yield_wanted);
+    a.unless_default("at_assembly", c.at_assembly);
 }
 
 template <class A>

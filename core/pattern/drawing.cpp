@@ -131,10 +131,10 @@ void Drawing::draw_hole(const Group& group, std::size_t hole, std::size_t& row, 
     const std::size_t copies = copies_of(group);
     for (std::size_t p = 0; p < group.plates.size(); ++p) {
         const auto place = std::ranges::find(layout_.order, p) - layout_.order.begin();
-        draw_plate(group, p, group.holes[hole],
-                   static_cast<std::size_t>(place) * layout_.arrangement.holes + row, copies, number);
+        const std::size_t here = static_cast<std::size_t>(place) * layout_.arrangement.holes + row;
+        draw_plate(group, p, group.holes[hole], here, copies, number);
+        if (group.flattened && group.plates[p].threaded) lands(group, here);
     }
-    if (group.flattened) lands(group, row);
     row += copies;
 }
 

@@ -103,7 +103,7 @@ Result<void> validate(const Pattern& pattern) {
         if (auto sound = validate(group); !sound) return sound;
         for (std::size_t p = 0; p < group.plates.size(); ++p) {
             if (!group.plates[p].threaded) continue;
-            if (carrier.value_or(p) != p)
+            if (pattern.plates() > 2 && carrier.value_or(p) != p)
                 return refuse("plates", "some fasteners are held by one plate, some by another",
                               "Let the same one hold all that are held");
             carrier = p;

@@ -60,6 +60,7 @@ std::vector<std::pair<std::string, std::string>> figures_of(const Page& page) {
         all.emplace_back("yield, simulated",
                          fmt::format("{} to {} ({} samples, seed {})", percent(page.drawn->ci95.min),
                                      percent(page.drawn->ci95.max), page.drawn->samples, page.drawn->seed));
+    all.insert(all.end(), page.notes.begin(), page.notes.end());
     return all;
 }
 
@@ -278,7 +279,8 @@ std::string page_svg(const Page& page) {
     Sheet sheet;
     double y = margin + 8;
     sheet.text(margin, y, page.name, 18, ink, "start", true);
-    sheet.text(right, y, percent(page.distribution.yield), 18, page.verdict.met ? good : bad, "end", true);
+    sheet.text(right, y, percent(page.yield.value_or(page.distribution.yield)), 18,
+               page.verdict.met ? good : bad, "end", true);
     sheet.text(margin, y += 20, verdict_of(page), 11, page.verdict.met ? good : bad);
     y += 10;
     for (const auto& [label, value] : figures_of(page)) {
@@ -299,12 +301,20 @@ std::string page_text(const Page& page) {
     std::string text = printable(page.name) + "\n" + verdict_of(page) + "\n\n";
     for (const auto& [label, value] : figures_of(page))
         text += fmt::format("{:<26}{}\n", label, value);
-    text += fmt::format("\n{:<34}{:>12}{:>16}{:>8}{:>9}  {}\n", "contributor", "nominal", "limits", "factor",
-                        "share", "alone up to");
-    for (const auto* row : shown_rows(page))
-        text += fmt::format("{:<34}{:>12}{:>16}{:>8}{:>7} %  {}\n", printable(row->name),
+    text += fmt::format("\n{:<24}{:>10}{:>14}{:>7}{:>8}{:>8}  {}\n", "contributor", "nominal", "limits",
+                        "factor", "share", "worst", "alone up to");
+    bool has_slopes = false;
+    for (const auto* row : shown_rows(page)) {
+        text += fmt::format("{:<24}{:>10}{:>14}{:>7}{:>6} %{:>6} %  {}\n", printable(row->name),
                             figure(row->nominal), row->limits, plain(row->sensitivity, 4),
-                            fixed(100 * row->variance_share, 1), row->alone);
+                            fixed(100 * row->variance_share, 1), fixed(100 * row->worst_case_share, 1),
+                            row->alone);
+        has_slopes = has_slopes || row->yield_slope;
+    }
+    if (has_slopes) text += fmt::format("\na nominal 0.01 {} larger changes the yield by\n", page.unit);
+    for (const auto* row : shown_rows(page))
+        if (row->yield_slope)
+            text += fmt::format("  {:<32}{:>+10.4g} ppm\n", printable(row->name), 1e4 * *row->yield_slope);
     if (const auto rest = left_out(page); !rest.empty()) text += rest + "\n";
     if (!page.ways.empty()) text += "\nways out, each alone\n";
     for (const auto& way : page.ways)

@@ -14,7 +14,8 @@ struct Page {
         std::string name, limits; ///< limits as people write them: "±0.1"
         double nominal = 0, sensitivity = 1;
         double variance_share = 0, worst_case_share = 0;
-        std::string alone; ///< the widest that it alone may be: "±0.2"; empty: not told
+        std::optional<double> yield_slope; ///< by its nominal, per unit
+        std::string alone;                 ///< the widest that it alone may be: "±0.2"; empty: not told
     };
     std::string name, unit;
     std::vector<Row> rows;
@@ -27,7 +28,9 @@ struct Page {
     std::vector<std::pair<double, double>> curve; ///< gap and density
     Verdict verdict;
     std::optional<MonteCarlo> drawn;
-    std::vector<std::string> ways; ///< a line each
+    std::optional<double> yield; ///< that counts, where it is not the distribution's
+    std::vector<std::pair<std::string, std::string>> notes; ///< more figures: what, and how much
+    std::vector<std::string> ways;                          ///< a line each
 };
 
 /// Upright A4 as SVG: verdict, arrows to scale, distribution, contributors, ways out.

@@ -1,5 +1,6 @@
 #include "stack/typed_chain.hpp"
 #include "quantity/expression.hpp"
+#include "stack/typed_angle.hpp"
 #include "standards/limits_and_fits.hpp"
 #include "standards/threads.hpp"
 #include <algorithm>
@@ -135,9 +136,31 @@ Result<double> number_or(const std::string& cell, double usual) {
     return cell.empty() ? Result<double>(usual) : parse_number(cell);
 }
 
+/// "34 deg" is 34; none where no degrees stand.
+std::optional<std::string> without_degrees(const std::string& cell) {
+    const std::string text = trimmed(cell);
+    for (const std::string sign : {"deg", "°"})
+        if (text.ends_with(sign)) return trimmed(std::string_view(text).substr(0, text.size() - sign.size()));
+    return std::nullopt;
 }
 
+Result<Contributor> read_length(const TypedRow& row, std::size_t number, const Reading& reading);
+
+}
+
+bool is_angle(const TypedRow& row) { return without_degrees(row.nominal).has_value(); }
+
 Result<Contributor> read_row(const TypedRow& row, std::size_t number, const Reading& reading) {
+    if (!is_angle(row)) return read_length(row, number, reading);
+    TypedRow degrees = row; // read as plain numbers
+    degrees.nominal = *without_degrees(row.nominal);
+    degrees.limits = without_degrees(row.limits).value_or(row.limits);
+    return read_length(degrees, number, {.bare = LengthUnit::mm, .processes = {}});
+}
+
+namespace {
+
+Result<Contributor> read_length(const TypedRow& row, std::size_t number, const Reading& reading) {
     Contributor c{.name = trimmed(row.name)};
     const auto at = [&](const Failure& failure, const char* column) {
         return tl::unexpected(in_cell(failure, number, column));
@@ -183,6 +206,8 @@ Result<Contributor> read_row(const TypedRow& row, std::size_t number, const Read
         return tl::unexpected(failure);
     }
     return c;
+}
+
 }
 
 Result<std::vector<Contributor>> read_rows(const std::vector<TypedRow>& rows, const Reading& reading) {

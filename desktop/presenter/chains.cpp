@@ -1,7 +1,10 @@
 #include "presenter/chains.hpp"
 #include "assembly/allocation.hpp"
+#include "assembly/chain_remedies.hpp"
+#include "formula/polygon.hpp"
 #include "presenter/text.hpp"
 #include "quantity/format.hpp"
+#include "stack/typed_angle.hpp"
 #include <QStringList>
 #include <algorithm>
 #include <cmath>
@@ -10,8 +13,11 @@
 namespace kollema::desktop {
 namespace {
 
-std::vector<CurvePoint> curve_of(const stack::ExactDistribution& gap, const stack::Interval& worst) {
+std::vector<CurvePoint> curve_of(const stack::ExactDistribution& gap,
+                                 const std::optional<stack::Interval>& worst_case) {
     if (gap.sigma() == 0) return {};
+    const double far = 5 * gap.sigma();
+    const auto worst = worst_case.value_or(stack::Interval{gap.mean() - far, gap.mean() + far});
     std::vector<CurvePoint> curve;
     const double reach = 4.2 * gap.sigma(), margin = 0.02 * (worst.max - worst.min);
     const double from = std::max(gap.mean() - reach, worst.min - margin),
@@ -25,11 +31,25 @@ std::vector<CurvePoint> curve_of(const stack::ExactDistribution& gap, const stac
 }
 
 QString after_words(const assembly::TypedChainResult& after, const std::string& making, LengthUnit unit) {
-    QString text =
-        QString("yield %1, worst case %2 to %3 %4")
-            .arg(percent(after.distribution.yield), qt(plain(from_mm(after.worst_case.min, unit), 4)),
-                 qt(plain(from_mm(after.worst_case.max, unit), 4)), qt(symbol(unit)));
+    QString text = QString("yield %1").arg(percent(after.yield));
+    if (after.worst_case && !after.remedied)
+        text += QString(", worst case %1 to %2 %3")
+                    .arg(qt(plain(from_mm(after.worst_case->min, unit), 4)),
+                         qt(plain(from_mm(after.worst_case->max, unit), 4)), qt(symbol(unit)));
     if (!making.empty()) text += "; " + qt(making);
+    return text;
+}
+
+QString sentence(QString text) {
+    if (!text.isEmpty()) text[0] = text[0].toUpper();
+    return text;
+}
+
+/// What is done at every assembly, and what it leaves over.
+QString at_assembly_words(const TypedChain& chain, const assembly::TypedChainResult& result) {
+    if (!result.remedied) return {};
+    QString text = qt(assembly::words(chain.at_assembly, chain.unit));
+    if (result.remedied->left_over > 0) text += ", " + percent(result.remedied->left_over) + " left over";
     return text;
 }
 
@@ -53,7 +73,39 @@ QString limits_words(double plus_mm, double minus_mm, LengthUnit unit) {
     return qt(assembly::limits_text(plus_mm, minus_mm, unit));
 }
 
-QString room_words(const ShownLink& link, LengthUnit unit) {
+namespace {
+
+LengthUnit unit_of(const ShownLink& link, LengthUnit unit) { return link.angle ? LengthUnit::mm : unit; }
+
+/// Of a chain whose loops close; else none, for why is told already.
+std::vector<ShownLoop> loops_of(const TypedChain& chain, const assembly::TypedChainResult& result) {
+    std::vector<stack::Contributor> rows(result.chain.begin(),
+                                         result.chain.begin() +
+                                             static_cast<std::ptrdiff_t>(result.contributions.size()));
+    const auto description = assembly::described(chain, std::move(rows), result.limits);
+    const auto polygons = description ? formula::polygons(*description) : tl::unexpected(description.error());
+    std::vector<ShownLoop> all;
+    if (!polygons) return all;
+    for (const auto& polygon : *polygons) {
+        auto& loop = all.emplace_back();
+        for (const auto& corner : polygon)
+            loop.push_back({corner.at.x(), corner.at.y(), qt(corner.along)});
+    }
+    return all;
+}
+
+}
+
+QString nominal_words(const ShownLink& link, LengthUnit unit) {
+    return qt(plain(from_mm(link.nominal_mm, unit_of(link, unit)), 6)) + (link.angle ? "°" : "");
+}
+
+QString link_limits_words(const ShownLink& link, LengthUnit unit) {
+    return limits_words(link.plus_mm, link.minus_mm, unit_of(link, unit)) + (link.angle ? "°" : "");
+}
+
+QString room_words(const ShownLink& link, LengthUnit unit_of_lengths) {
+    const LengthUnit unit = unit_of(link, unit_of_lengths);
     if (!link.alone_half_mm) return link.plus_mm == link.minus_mm ? QString() : QString("–");
     if (std::isinf(*link.alone_half_mm)) return "any";
     return "±" + qt(plain(from_mm(*link.alone_half_mm, unit), 3));
@@ -67,6 +119,11 @@ ShownChain shown_chain(const GapResult& gap) {
                      .rss = result.rss,
                      .distribution = result.distribution,
                      .exact = result.exact,
+                     .yield = result.distribution.yield,
+                     .drifted = {},
+                     .loops = {},
+                     .curved = {},
+                     .at_assembly = {},
                      .verdict = {result.decided_by_worst_case, result.decided_because, result.met},
                      .curve = gap.curve,
                      .ways = {}};
@@ -80,6 +137,7 @@ ShownChain shown_chain(const GapResult& gap) {
                                .minus_mm = link.minus_mm,
                                .sensitivity = link.sensitivity,
                                .variance_share = link.variance_share,
+                               .worst_case_share = link.worst_case_share,
                                .alone_half_mm = {}});
     return shown;
 }
@@ -93,21 +151,32 @@ std::optional<Result<ShownChain>> shown_chain(const TypedChain& chain, const Wor
                      .worst_case = result->worst_case,
                      .rss = result->rss,
                      .distribution = result->distribution,
+                     .exact = !result->curved,
+                     .yield = result->yield,
+                     .drifted = result->drifted,
+                     .formula = !chain.gap.empty() || !chain.closing.empty(),
+                     .loops = chain.closing.empty() ? std::vector<ShownLoop>{} : loops_of(chain, *result),
+                     .curved = result->curved,
+                     .at_assembly = at_assembly_words(chain, *result),
                      .verdict = result->verdict,
                      .curve = curve_of(stack::ExactDistribution(result->chain), result->worst_case),
                      .ways = {}};
-    for (std::size_t i = 0; i < result->chain.size(); ++i) {
+    const bool limited = result->limits.lower || result->limits.upper;
+    for (std::size_t i = 0; i < result->contributions.size(); ++i) {
         const auto& c = result->chain[i];
-        shown.links.push_back({.name = qt(c.name),
-                               .note = {},
-                               .nominal_mm = c.nominal,
-                               .plus_mm = c.plus,
-                               .minus_mm = c.minus,
-                               .sensitivity = c.sensitivity,
-                               .variance_share = result->contributions[i].variance_share,
-                               .alone_half_mm = {}});
+        shown.links.push_back(
+            {.name = qt(chain.rows[i].name),
+             .note = {},
+             .nominal_mm = c.nominal,
+             .plus_mm = c.plus,
+             .minus_mm = c.minus,
+             .sensitivity = c.sensitivity,
+             .variance_share = result->contributions[i].variance_share,
+             .worst_case_share = result->contributions[i].worst_case_share,
+             .yield_slope = limited ? stack::yield_slope(result->chain, i, result->limits) : 0,
+             .alone_half_mm = {}});
     }
-    if (!result->limits.lower && !result->limits.upper) return shown;
+    if (!limited) return shown;
     const auto goal = assembly::goal_of(chain, *result);
     for (const std::size_t i : assembly::greatest_contributors(*result)) {
         if (!keep_going()) return std::nullopt;
@@ -119,6 +188,9 @@ std::optional<Result<ShownChain>> shown_chain(const TypedChain& chain, const Wor
         shown.ways.push_back(allocation_way(chain, *best));
     for (const auto& way : assembly::ways_out(chain, *result, workshop, keep_going))
         shown.ways.push_back({qt(in_words(way.text, chain.unit)),
+                              after_words(way.after, way.making, chain.unit), way.changed});
+    for (const auto& way : assembly::remedies(chain, *result, workshop, keep_going))
+        shown.ways.push_back({sentence(qt(in_words(way.text, chain.unit))),
                               after_words(way.after, way.making, chain.unit), way.changed});
     if (!keep_going()) return std::nullopt;
     return shown;
@@ -141,18 +213,36 @@ stack::Page page_of(const QString& name, const ShownChain& chain, LengthUnit uni
                      .exact = chain.exact,
                      .curve = {},
                      .verdict = chain.verdict,
-                     .drawn = {},
+                     .drawn = chain.curved ? std::optional(chain.curved->drawn) : std::nullopt,
+                     .yield = chain.yield,
+                     .notes = {},
                      .ways = {}};
+    if (page.drawn) {
+        page.drawn->mean = in(page.drawn->mean);
+        page.drawn->sigma = in(page.drawn->sigma);
+    }
+    if (chain.drifted)
+        page.notes.emplace_back("yield, mean off by 1.5 sigma", percent(*chain.drifted).toStdString());
+    if (chain.curved)
+        page.notes.emplace_back(
+            "the curve costs",
+            fmt::format("{:.0f} ppm", 1e6 * (chain.distribution.yield - chain.curved->drawn.yield)));
+    if (!chain.at_assembly.isEmpty())
+        page.notes.emplace_back("at every assembly", chain.at_assembly.toStdString());
     if (chain.worst_case) page.worst_case = interval(*chain.worst_case);
     page.distribution.mean = in(chain.distribution.mean);
     page.distribution.sigma = in(chain.distribution.sigma);
     for (const auto& link : chain.links)
-        page.rows.push_back({.name = link.name.toStdString(),
-                             .limits = assembly::limits_text(link.plus_mm, link.minus_mm, unit),
-                             .nominal = in(link.nominal_mm),
-                             .sensitivity = link.sensitivity,
-                             .variance_share = link.variance_share,
-                             .alone = room_words(link, unit).toStdString()});
+        page.rows.push_back(
+            {.name = link.name.toStdString(),
+             .limits = assembly::limits_text(link.plus_mm, link.minus_mm, unit),
+             .nominal = in(link.nominal_mm),
+             .sensitivity = link.sensitivity,
+             .variance_share = link.variance_share,
+             .worst_case_share = link.worst_case_share,
+             .yield_slope = chain.drifted ? std::optional(link.yield_slope / from_mm(1, unit_of(link, unit)))
+                                          : std::nullopt,
+             .alone = room_words(link, unit).toStdString()});
     for (const auto& point : chain.curve)
         page.curve.emplace_back(in(point.gap_mm), point.density);
     for (const auto& way : chain.ways)

@@ -81,6 +81,19 @@ TEST_CASE("picture of stacks", "[.pictures][.stacks]") {
     REQUIRE(QTest::qWaitFor([&] { return w.window.is_settled(); }, 60'000));
     QTest::qWait(300);
     REQUIRE(w.window.grab().save(folder.filePath("stacks.png")));
+    auto* list = w.find<QListWidget>("chains");
+    const auto show = [&](const QString& text, const QString& file) {
+        int row = 0;
+        while (row < list->count() && !list->item(row)->text().contains(text))
+            ++row;
+        if (row == list->count()) return;
+        list->setCurrentRow(row);
+        REQUIRE(QTest::qWaitFor([&] { return w.window.is_settled(); }, 60'000));
+        QTest::qWait(300);
+        REQUIRE(w.window.grab().save(folder.filePath(file)));
+    };
+    show("Block screws", "pattern.png");
+    show("Belt reach", "loop.png");
 }
 
 TEST_CASE("picture of a cut", "[.pictures]") {

@@ -1,0 +1,144 @@
+#include "assembly/chain_remedies.hpp"
+#include "assembly/allocation.hpp"
+#include "quantity/format.hpp"
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace kollema::assembly {
+namespace {
+
+/// Foils as they are sold (common practice), the thickest first.
+constexpr std::array shim_steps_mm{1.0, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01};
+constexpr int most_classes = 6; ///< more are hard to keep apart on a shelf
+
+std::string length_words(double mm, LengthUnit unit) {
+    return fmt::format("{} {}", plain(from_mm(mm, unit), 4), symbol(unit));
+}
+
+class Remedies {
+public:
+    Remedies(const TypedChain& chain, const TypedChainResult& result, const Workshop& workshop)
+        : chain_(chain),
+          result_(result),
+          workshop_(workshop) {}
+
+    /// The thickest step that brings enough assemblies between both limits.
+    void shims() {
+        if (!result_.limits.lower || !result_.limits.upper) return;
+        for (const double step : shim_steps_mm)
+            if (step <= *result_.limits.upper - *result_.limits.lower &&
+                take({.what = AtAssembly::shims, .step_mm = step},
+                     "one of a set at every assembly, for ever"))
+                return;
+    }
+
+    /// The greatest two, in as few classes as are enough.
+    void matching() {
+        const auto order = greatest_contributors(result_);
+        if (order.size() < 2) return;
+        const auto &first = chain_.rows[order[0]].name, &second = chain_.rows[order[1]].name;
+        if (first.empty() || second.empty() || first == second) return;
+        for (int classes = 2; classes <= most_classes; ++classes)
+            if (take({.what = AtAssembly::matching, .classes = classes, .first = first, .second = second},
+                     "both measured and sorted, for ever"))
+                return;
+    }
+
+    /// With the cheapest process that holds half the way between the limits.
+    void machining() {
+        const auto order = greatest_contributors(result_);
+        if (order.empty()) return;
+        const double size = std::max(1.0, std::abs(result_.chain[order.front()].nominal));
+        for (const auto& choice : grade_choices(size, cutting_processes(processes_at_hand(workshop_))))
+            if (take({.what = AtAssembly::machining, .half_mm = choice.half_mm},
+                     fmt::format("IT{} by {}, cost {}, at every assembly, for ever", choice.grade,
+                                 choice.process, plain(choice.cost, 2))))
+                return;
+    }
+
+    /// Neighbours that go the same way, made in one piece that holds what the wider of them held.
+    void one_part() {
+        if (!chain_.gap.empty() || !chain_.closing.empty()) return; // names would be gone
+        for (std::size_t i = 0; i + 1 < chain_.rows.size(); ++i) {
+            const auto &a = result_.chain[i], &b = result_.chain[i + 1];
+            if (a.sensitivity != b.sensitivity || a.plus == a.minus || b.plus == b.minus) continue;
+            const double half = std::max(stack::half_width(a), stack::half_width(b));
+            TypedChain changed = chain_;
+            auto& row = changed.rows[i];
+            row = {.name = chain_.rows[i].name + " + " + chain_.rows[i + 1].name,
+                   .nominal = length_words(stack::zone_middle(a) + stack::zone_middle(b), chain_.unit),
+                   .limits = "±" + length_words(half, chain_.unit),
+                   .sense = chain_.rows[i].sense};
+            changed.rows.erase(changed.rows.begin() + static_cast<std::ptrdiff_t>(i) + 1);
+            auto after = evaluate(changed, workshop_);
+            if (!after || !after->verdict.met) continue;
+            all.push_back({i,
+                           Phrase{"Make {first} and {second} one part",
+                                  {{"first", chain_.rows[i].name}, {"second", chain_.rows[i + 1].name}}},
+                           "one part less", std::move(changed), std::move(*after)});
+        }
+    }
+
+    std::vector<ChainWay> all;
+
+private:
+    bool take(const Remedy& remedy, std::string making) {
+        TypedChain changed = chain_;
+        changed.at_assembly = remedy;
+        auto after = evaluate(changed, workshop_);
+        if (!after || !after->verdict.met) return false;
+        if (after->remedied->left_over > 0)
+            making += fmt::format("; {} % left over", plain(100 * after->remedied->left_over, 2));
+        if (remedy.what == AtAssembly::shims) making = shim_words(after->remedied->shims) + making;
+        all.push_back({0, Phrase{"{what}", {{"what", words(remedy, chain_.unit)}}}, std::move(making),
+                       std::move(changed), std::move(*after)});
+        return true;
+    }
+    /// How many of each per thousand.
+    std::string shim_words(const stack::ShimSet& set) const {
+        constexpr std::size_t most_shown = 6;
+        std::string text = "of a thousand";
+        for (std::size_t i = 0; i < std::min(most_shown, set.shims.size()); ++i)
+            text += fmt::format("{} {} of {}", i == 0 ? ":" : ",", plain(1000 * set.shims[i].share, 3),
+                                length_words(set.shims[i].thickness, chain_.unit));
+        if (set.shims.size() > most_shown)
+            text += fmt::format(", {} thicknesses more", set.shims.size() - most_shown);
+        return text + "; ";
+    }
+
+    const TypedChain& chain_;
+    const TypedChainResult& result_;
+    const Workshop& workshop_;
+};
+
+}
+
+std::string words(const Remedy& remedy, LengthUnit unit) {
+    switch (remedy.what) {
+    case AtAssembly::nothing:
+        break;
+    case AtAssembly::shims:
+        return "shims in steps of " + length_words(remedy.step_mm, unit);
+    case AtAssembly::matching:
+        return fmt::format("{} and {} matched in {} classes", remedy.first, remedy.second, remedy.classes);
+    case AtAssembly::machining:
+        return "machined after assembly to ±" + length_words(remedy.half_mm, unit);
+    }
+    return {};
+}
+
+std::vector<ChainWay> remedies(const TypedChain& chain, const TypedChainResult& result,
+                               const Workshop& workshop, const std::function<bool()>& keep_going) {
+    if (result.verdict.met || chain.at_assembly.what != AtAssembly::nothing) return {};
+    Remedies ways(chain, result, workshop);
+    const std::array steps{&Remedies::one_part, &Remedies::shims, &Remedies::matching, &Remedies::machining};
+    for (const auto step : steps) {
+        if (keep_going && !keep_going()) break;
+        (ways.*step)();
+    }
+    return std::move(ways.all);
+}
+
+}

@@ -1,0 +1,191 @@
+#include "stack/matching.hpp"
+#include "stack/exact.hpp"
+#include <algorithm>
+#include <array>
+#include <boost/math/quadrature/gauss.hpp>
+#include <cmath>
+
+namespace kollema::stack {
+namespace {
+
+constexpr std::size_t most_classes = 20;
+using Rule = boost::math::quadrature::gauss<double, 16>;
+
+tl::unexpected<Failure> refuse(std::string why, std::string remedy) {
+    return fail({"the classes", std::move(why), std::move(remedy), FailureKind::argument});
+}
+
+/// A class of one size: points in it, with the share of all parts that each stands for.
+struct Class {
+    double from = 0, to = 0;
+    std::vector<std::array<double, 2>> points; ///< value, share
+    double share = 0;
+};
+
+/// One size on its own.
+class Size {
+public:
+    explicit Size(const Contributor& c) : alone_(c), law_((alone_.sensitivity = 1, std::span(&alone_, 1))) {}
+
+    /// The outermost have the tails too, as far as anything is left.
+    std::vector<Class> classes(std::size_t count) const {
+        const double middle = zone_middle(alone_), half = half_width(alone_), tail = 6 * law_.sigma();
+        const bool has_tails = alone_.distribution == Distribution::normal;
+        const auto border = [&](std::size_t k) {
+            return middle + half * (2 * static_cast<double>(k) / static_cast<double>(count) - 1);
+        };
+        std::vector<Class> all;
+        for (std::size_t k = 0; k < count; ++k) {
+            Class one{.from = border(k), .to = border(k + 1)};
+            if (has_tails && k == 0) one.from = std::min(one.from, law_.mean() - tail);
+            if (has_tails && k + 1 == count) one.to = std::max(one.to, law_.mean() + tail);
+            fill(one);
+            all.push_back(std::move(one));
+        }
+        return all;
+    }
+    double between(double from, double to) const {
+        if (to <= from) return 0;
+        return from > law_.mean() ? law_.above(from) - law_.above(to) : law_.below(to) - law_.below(from);
+    }
+
+private:
+    /// Pieces of half a σ: the density bends no more than the rule takes in; a triangle's peak is a border.
+    void fill(Class& one) const {
+        std::vector<double> borders{one.from, one.to};
+        const auto pieces = static_cast<int>(std::ceil(2 * (one.to - one.from) / law_.sigma()));
+        for (int i = 1; i < pieces; ++i)
+            borders.push_back(one.from + (one.to - one.from) * i / pieces);
+        const double peak = zone_middle(alone_);
+        if (peak > one.from && peak < one.to) borders.push_back(peak);
+        std::ranges::sort(borders);
+        for (std::size_t i = 0; i + 1 < borders.size(); ++i) {
+            const double at = (borders[i] + borders[i + 1]) / 2, reach = (borders[i + 1] - borders[i]) / 2;
+            for (std::size_t n = 0; n < Rule::abscissa().size(); ++n)
+                for (const double side : {-1.0, 1.0}) {
+                    const double x = at + side * reach * Rule::abscissa()[n];
+                    const double share = reach * Rule::weights()[n] * law_.density(x);
+                    one.points.push_back({x, share});
+                    one.share += share;
+                }
+        }
+    }
+
+    Contributor alone_;
+    ExactDistribution law_;
+};
+
+/// What all else makes of a shift by the two: the share of assemblies within the limits, as a table, for it
+/// is asked for very often.
+class Rest {
+public:
+    Rest(const std::vector<Contributor>& rest, const Limits& limits, double from, double to) : from_(from) {
+        const ExactDistribution gap(rest);
+        constexpr double by_sigma = 12;
+        const auto cells =
+            static_cast<std::size_t>(std::clamp((to - from) / gap.sigma() * by_sigma, 100.0, 20'000.0));
+        step_ = (to - from) / static_cast<double>(cells);
+        for (std::size_t i = 0; i < cells + 4; ++i) {
+            const double shift = from + (static_cast<double>(i) - 1) * step_;
+            Limits left;
+            if (limits.lower) left.lower = *limits.lower - shift;
+            if (limits.upper) left.upper = *limits.upper - shift;
+            shares_.push_back(gap.yield(left));
+        }
+    }
+    /// By a cubic through the four nearest.
+    double share(double shift) const {
+        const double at = (shift - from_) / step_ + 1;
+        const auto i = static_cast<std::size_t>(
+            std::clamp(std::floor(at), 1.0, static_cast<double>(shares_.size()) - 3));
+        const double t = at - static_cast<double>(i);
+        const double a = shares_[i - 1], b = shares_[i], c = shares_[i + 1], d = shares_[i + 2];
+        return b + t / 2 * (c - a + t * (2 * a - 5 * b + 4 * c - d + t * (3 * (b - c) + d - a)));
+    }
+
+private:
+    double from_, step_ = 1;
+    std::vector<double> shares_;
+};
+
+double reach_of(const std::vector<Class>& classes, double by, bool greatest) {
+    const double a = by * classes.front().from, b = by * classes.back().to;
+    return greatest ? std::max(a, b) : std::min(a, b);
+}
+
+}
+
+Result<Matched> match_classes(Chain chain, const Limits& limits, std::size_t first, std::size_t second,
+                              std::size_t classes) {
+    if (!limits.lower && !limits.upper) return refuse("the gap has no limit", "Give one");
+    if (classes < 2 || classes > most_classes) return refuse("there must be 2 to 20", "Give for example 3");
+    if (first == second || std::max(first, second) >= chain.size())
+        return refuse("two sizes are needed", "Name two rows");
+    const Contributor &a = chain[first], &b = chain[second];
+    for (const auto* c : {&a, &b})
+        if (half_width(*c) == 0 || c->sensitivity == 0)
+            return refuse(c->name + " does not scatter", "Choose two sizes that do");
+    const Size size_a(a), size_b(b);
+    const auto of_a = size_a.classes(classes), of_b = size_b.classes(classes);
+    std::vector<Contributor> others;
+    double fixed = 0;
+    bool scatters = false;
+    for (std::size_t i = 0; i < chain.size(); ++i) {
+        if (i == first || i == second) continue;
+        others.push_back(chain[i]);
+        fixed += chain[i].sensitivity * chain[i].nominal;
+        scatters = scatters || (half_width(chain[i]) > 0 && chain[i].sensitivity != 0);
+    }
+    std::optional<Rest> rest;
+    if (scatters)
+        rest.emplace(others, limits,
+                     reach_of(of_a, a.sensitivity, false) + reach_of(of_b, b.sensitivity, false),
+                     reach_of(of_a, a.sensitivity, true) + reach_of(of_b, b.sensitivity, true));
+    const auto yield_of = [&](const Class& x_class, const Class& y_class) {
+        double sum = 0;
+        for (const auto& [x, of_x] : x_class.points) {
+            if (rest) {
+                for (const auto& [y, of_y] : y_class.points)
+                    sum += of_x * of_y * rest->share(a.sensitivity * x + b.sensitivity * y);
+                continue;
+            }
+            // Only the two scatter: the other's share between the limits, as its law says.
+            const double at = fixed + a.sensitivity * x, far = 1e300;
+            double from = limits.lower ? (*limits.lower - at) / b.sensitivity : -far * b.sensitivity,
+                   to = limits.upper ? (*limits.upper - at) / b.sensitivity : far * b.sensitivity;
+            if (from > to) std::swap(from, to);
+            sum += of_x * size_b.between(std::max(from, y_class.from), std::min(to, y_class.to));
+        }
+        return sum / (x_class.share * y_class.share);
+    };
+    // Where both widen the gap, the largest of one goes to the smallest of the other.
+    const bool like_to_like = a.sensitivity * b.sensitivity < 0;
+    Matched matched;
+    double made = 0, right = 0;
+    for (std::size_t k = 0; k < classes; ++k) {
+        matched.of_first.push_back(of_a[k].share);
+        matched.of_second.push_back(of_b[k].share);
+        const Class& partner = of_b[like_to_like ? k : classes - 1 - k];
+        const double pairs = std::min(of_a[k].share, partner.share);
+        made += pairs;
+        if (pairs > 1e-12) right += pairs * yield_of(of_a[k], partner);
+    }
+    matched.left_over = std::max(0.0, 1 - made);
+    matched.yield = std::clamp(right / made, 0.0, 1.0);
+    return matched;
+}
+
+double drifted_yield(Chain chain, const Limits& limits, double sigmas) {
+    const ExactDistribution gap(chain);
+    double least = 1;
+    for (const double side : {-1.0, 1.0}) {
+        const double by = side * sigmas * gap.sigma();
+        Limits moved;
+        if (limits.lower) moved.lower = *limits.lower - by;
+        if (limits.upper) moved.upper = *limits.upper - by;
+        least = std::min(least, gap.yield(moved));
+    }
+    return least;
+}
+
+}

@@ -1,0 +1,44 @@
+#pragma once
+#include "assembly/joint_pattern.hpp"
+#include "pattern/choices.hpp"
+#include <QString>
+#include <functional>
+#include <optional>
+#include <vector>
+
+/// What is shown of the holes of a joint, without the view.
+namespace kollema::desktop {
+
+/// One choice with its yield: a clearance class, or position zones so many times as wide.
+struct ShownChoice {
+    QString text;     ///< "medium, ø 6.6"
+    std::string key;  ///< of a class: "medium"
+    double value = 0; ///< on the chart's axis
+    double yield = 0;
+    bool always = false; ///< goes together whatever the combination
+    bool as_it_is = false;
+};
+
+struct ShownHole {
+    double x_mm = 0, y_mm = 0;
+    double share = 0; ///< of what does not go together
+    bool own = true;  ///< of the joint itself; else of one beside it
+};
+
+struct ShownPattern {
+    std::vector<ShownHole> holes;
+    pattern::Yield yield;
+    bool always = false;
+    std::vector<ShownChoice> classes, zones, true_plates;
+    std::vector<QString> plates; ///< "Base plate: ø 6.6 +0.15 0, position ø 0.2"
+    std::vector<QString> beside; ///< names of the joints that are counted with it
+};
+
+/// Joints of the project that have a pattern, in its order.
+std::vector<JointId> joints_with_patterns(const Project& project);
+
+/// Errors: as assembly::pattern_of().  Empty when `keep_going` answers false.
+std::optional<Result<ShownPattern>> shown_pattern(const Project& project, const JointId& joint,
+                                                  LengthUnit unit, const std::function<bool()>& keep_going);
+
+}
