@@ -58,7 +58,7 @@ std::string readable(const std::vector<pattern::Choice>& choices, const char* wh
 
 /// Holes to choose among: the classes of the fastener's size, else from no clearance to twice what there is.
 std::vector<std::pair<std::string, double>> holes_to_choose(const pattern::Group& p) {
-    auto all = pattern::clearance_classes(p.fastener.nominal_mm);
+    auto all = pattern::clearance_classes(p.fastener);
     if (!all.empty()) return all;
     double widest = 0;
     for (const auto& plate : p.plates)

@@ -3,6 +3,7 @@
 #include "formula/answer.hpp"
 #include "quantity/format.hpp"
 #include "quantity/printable.hpp"
+#include <cmath>
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
@@ -74,10 +75,11 @@ std::string readable_typed(const TypedChain& chain, const assembly::TypedChainRe
         {"verdict", result.verdict.met ? "kept" : "missed"},
         {fmt::format("yield, mean off by {} sigma", plain(assembly::usual_drift)), percent(result.drifted)}};
     if (result.curved)
-        rows.emplace_back("the curve costs",
-                          fmt::format("{:.0f} ppm, as far as {} samples tell",
-                                      1e6 * (result.distribution.yield - result.curved->drawn.yield),
-                                      result.curved->drawn.samples));
+        rows.emplace_back(
+            "the curve costs",
+            fmt::format("{:.0f} ppm, as far as {} samples tell",
+                        std::round(1e6 * (result.distribution.yield - result.curved->drawn.yield)) + 0.0,
+                        result.curved->drawn.samples));
     if (result.remedied) {
         rows.emplace_back("at assembly", printable(assembly::words(chain.at_assembly, chain.unit)));
         rows.emplace_back("yield with that", percent(result.remedied->yield));

@@ -131,7 +131,7 @@ QString ChainAnswer::numbers_of(const ShownChain& shown, LengthUnit unit) const 
     if (shown.curved) {
         const auto& c = *shown.curved;
         add("yield of the straight chain", percent(d.yield));
-        add("the curve costs", qt(fixed(1e6 * (d.yield - c.drawn.yield), 0)) + " ppm");
+        add("the curve costs", qt(fixed(std::round(1e6 * (d.yield - c.drawn.yield)) + 0.0, 0)) + " ppm");
         add("95 % of such trials", percent(c.drawn.ci95.min) + " … " + percent(c.drawn.ci95.max));
         if (c.not_closed > 0)
             add("does not close", QString("%1 of %2").arg(c.not_closed).arg(c.drawn.samples));

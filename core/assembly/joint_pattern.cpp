@@ -148,6 +148,7 @@ Result<JointPattern> pattern_of(const Project& project, const JointId& id) {
         if (other.id != id)
             if (auto found = beside(project, *joint, other)) groups.push_back(std::move(*found));
     JointPattern all;
+    all.pattern.positions = all.pattern.sizes = pattern::Spread::normal; // as everything that is made
     const Frame seat =
         joint::seat_of(*part_of(project, joint->members.front().instance), joint->members.front());
     for (const auto& of : groups) {

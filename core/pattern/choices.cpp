@@ -1,6 +1,7 @@
 #include "pattern/choices.hpp"
 #include "quantity/format.hpp"
 #include "standards/holes.hpp"
+#include <cmath>
 
 namespace kollema::pattern {
 namespace {
@@ -69,6 +70,11 @@ std::vector<std::pair<std::string, double>> clearance_classes(double fastener_mm
         if (const auto hole = standards::clearance_hole_mm("M" + plain(fastener_mm, 4), c))
             all.emplace_back(standards::name(c), *hole);
     return all;
+}
+
+std::vector<std::pair<std::string, double>> clearance_classes(const Size& fastener) {
+    const auto all = clearance_classes(fastener.nominal_mm);
+    return all.empty() ? clearance_classes(std::round(10 * fastener.max_mm()) / 10) : all;
 }
 
 }

@@ -32,5 +32,7 @@ std::optional<std::vector<Yield>> with_each_plate_true(const Pattern& pattern,
 /// The clearance classes of a fastener of this diameter, ISO 273: name and hole in mm; empty where there are
 /// none.
 std::vector<std::pair<std::string, double>> clearance_classes(double fastener_mm);
+/// Of its nominal size, or of the size that a thread's greatest diameter is just below (6g of M6: 5.974).
+std::vector<std::pair<std::string, double>> clearance_classes(const Size& fastener);
 
 }

@@ -167,6 +167,7 @@ std::optional<Result<ShownChain>> shown_chain(const TypedChain& chain, const Wor
         shown.links.push_back(
             {.name = qt(chain.rows[i].name),
              .note = {},
+             .angle = stack::is_angle(chain.rows[i]),
              .nominal_mm = c.nominal,
              .plus_mm = c.plus,
              .minus_mm = c.minus,
@@ -226,7 +227,8 @@ stack::Page page_of(const QString& name, const ShownChain& chain, LengthUnit uni
     if (chain.curved)
         page.notes.emplace_back(
             "the curve costs",
-            fmt::format("{:.0f} ppm", 1e6 * (chain.distribution.yield - chain.curved->drawn.yield)));
+            fmt::format("{:.0f} ppm",
+                        std::round(1e6 * (chain.distribution.yield - chain.curved->drawn.yield)) + 0.0));
     if (!chain.at_assembly.isEmpty())
         page.notes.emplace_back("at every assembly", chain.at_assembly.toStdString());
     if (chain.worst_case) page.worst_case = interval(*chain.worst_case);

@@ -67,9 +67,7 @@ private:
     bool add_classes(ShownPattern& shown) const {
         const auto& own = of_.pattern.groups.front();
         const auto is = least_hole(own);
-        const auto classes = pattern::clearance_classes(own.fastener.nominal_mm + own.fastener.plus_mm > 0
-                                                            ? std::round(10 * own.fastener.max_mm()) / 10
-                                                            : 0);
+        const auto classes = pattern::clearance_classes(own.fastener);
         const auto all = pattern::by_diameter(of_.pattern, classes, sampling, going());
         if (!all) return false;
         for (const auto& c : *all)

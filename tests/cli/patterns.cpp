@@ -147,3 +147,48 @@ TEST_CASE("a loop answers at its stop, and broken ones are refused") {
              {"180-x", "1/(f-f)", 4}})
         CHECK(code_of("stack", crank, what, by) == code);
 }
+
+TEST_CASE("slots, flattened dowels and dowels beside screws are read, and a project's joint") {
+    const Scratch scratch;
+    const std::string dowel = R"("fastener":{"diameter":6,"plus":0.012,"minus":0.004})",
+                      pressed = R"({"press":true,"position":0.02})",
+                      hole = R"({"diameter":6,"plus":0.03,"minus":0.018,"position":0.02)";
+    const std::string first =
+        "{" + dowel + R"(,"holes":[[0,0]],"plates":[)" + pressed + "," + hole + R"(}],"beside":[)";
+    const auto beside = [&](const std::string& fastener, const std::string& slot) {
+        return scratch.file("p.json", first + "{" + fastener + R"(,"holes":[[80,0]],"plates":[)" + pressed +
+                                          "," + hole + slot + "}]}]}");
+    };
+    const Json slotted =
+        run("pattern " + beside(dowel, R"(,"slot":{"length":7,"direction":0})") + " --json").json();
+    CHECK(slotted["yield"] == 1);
+    CHECK(slotted["worst_case_fits"] == true);
+    const Json round = run("pattern " + beside(dowel, "") + " --json --samples 50000").json();
+    CHECK(round["yield"] < 1);
+    CHECK(round["worst_case_fits"] == false);
+    CHECK(round["governing"].size() == 2);
+    const std::string flattened =
+        R"("fastener":{"diameter":6,"plus":0.012,"minus":0.004,"flattened":{"land":1.5}})";
+    CHECK(run("pattern " + beside(flattened, "") + " --json --samples 50000").json()["yield"] >
+          round["yield"]);
+    // Broken in every new key.
+    for (const auto& bad :
+         {beside(dowel, R"(,"slot":{"length":5})"), beside(dowel, R"(,"slot":{"width":7})"),
+          beside(dowel, R"(,"slot":7)"), beside(R"("fastener":{"diameter":6,"flattened":{"land":7}})", ""),
+          beside(R"("fastener":{"diameter":6,"flattened":{}})", "")})
+        CHECK(run("pattern " + bad).code == 3);
+    CHECK(run("pattern " + scratch.file("q.json", first + "{}]}")).code == 3);
+    // The holes of a joint.
+    const Run joint = run("pattern " + demo + " --joint block-screws --json --samples 20000");
+    REQUIRE(joint.code == 0);
+    CHECK(joint.json()["governing"].size() == 4); // two screws, two dowels
+    CHECK(run("pattern " + demo + " --joint nobody").code == 2);
+    CHECK(run("pattern " + demo + " --joint pivot-seat").code == 4);
+    CHECK(run("pattern " + demo).code == 3);
+    // A share of it.
+    const std::string a = (scratch.path / "a.json").string(), b = (scratch.path / "b.json").string();
+    const std::string command = "pattern " + demo + " --joint block-screws --json --samples 60000";
+    for (const auto& [file, share] : {std::pair{a, "1/2"}, std::pair{b, "2/2"}})
+        std::ofstream(file) << run(command + " --share " + share).out;
+    CHECK(run("merge " + a + " " + b + " --json").out == run(command).out);
+}

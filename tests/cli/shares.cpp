@@ -1,6 +1,7 @@
 // Runs in several parts, as plain processes, and what merges them; tables as people type them.
 #include "run.hpp"
 #include <catch2/catch.hpp>
+#include <cmath>
 #include <fmt/format.h>
 #include <fstream>
 
@@ -165,4 +166,47 @@ TEST_CASE("the typed chains of a project are stacked and checked with its requir
     CHECK(json["monte_carlo"]["ci95"][0] < json["distribution"]["yield"]);
     CHECK(json["monte_carlo"]["ci95"][1] > json["distribution"]["yield"]);
     CHECK(run("check " + demo).out.find("Play of the idler before its ring") != std::string::npos);
+}
+
+TEST_CASE("a mean that drifts and classes that are matched are told where they are asked") {
+    const Scratch scratch;
+    const std::string pair = scratch.file("pair.csv", "name,nominal,plus,minus,sensitivity,distribution\n"
+                                                      "Bore,20,0.06,-0.06,1,uniform\n"
+                                                      "Shaft,19.9,0.06,-0.06,-1,uniform\n");
+    const std::string command = "stack " + pair + " --lower 0.08 --upper 0.12 --samples 1000";
+    const auto told = run(command + " --match Bore:Shaft:3 --drift 1.5 --json").json()["requirements"][0];
+    // Within a class the gap is triangular on ±0.04; half of that is between the limits but for a quarter.
+    CHECK(told["matched"]["yield"] == Approx(0.75).epsilon(0).margin(1e-3));
+    CHECK(told["matched"]["left_over"] == Approx(0).epsilon(0).margin(1e-9));
+    CHECK(told["matched"]["classes"].size() == 3);
+    CHECK(told["drifted"]["yield"] < told["distribution"]["yield"]);
+    CHECK(run(command + " --drift 0 --json").json()["requirements"][0]["drifted"]["yield"] ==
+          told["distribution"]["yield"]);
+    CHECK(run(command + " --match Bore:Shaft:3").out.find("when matched") != std::string::npos);
+    for (const char* bad : {" --match Bore:Pin:3", " --match Bore:Shaft", " --match Bore:Shaft:1.5",
+                            " --match Bore:Shaft:1", " --match Bore:Bore:3", " --drift x", " --drift -1"})
+        CHECK(run(command + bad).code == 2);
+    CHECK(run("stack " + demo + " --drift 1.5").code == 2);
+    const std::string a = (scratch.path / "a.json").string(), b = (scratch.path / "b.json").string();
+    const std::string asked =
+        "stack " + pair + " --lower 0.08 --upper 0.12 --samples 40000 --match Bore:Shaft:3 --json";
+    for (const auto& [file, share] : {std::pair{a, "1/2"}, std::pair{b, "2/2"}})
+        std::ofstream(file) << run(asked + " --share " + share).out;
+    CHECK(run("merge " + a + " " + b + " --json").out == run(asked).out);
+}
+
+TEST_CASE("a project's chain with loops tells its curve and what is done at assembly") {
+    const Scratch scratch;
+    const auto json =
+        run("stack " + demo + " --requirement idler-guard --samples 40000 --json").json()["requirements"][0];
+    // By hand: the triangle of 74, 96 and 132.
+    const double u = std::acos((74.0 * 74 + 132 * 132 - 96 * 96) / (2 * 74.0 * 132));
+    CHECK(json["nominal"] == Approx(74 * std::sin(u) - 50).epsilon(0).margin(1e-9));
+    CHECK(json["distribution"]["method"] == "linearised");
+    CHECK(json["monte_carlo"]["samples"] == 40000);
+    CHECK(json["nonlinearity"] > 1e-9);
+    CHECK(json["contributions"].size() == 5);
+    CHECK(json["yield_if_mean_drifts"]["sigmas"] == 1.5);
+    CHECK(run("stack " + demo + " --requirement idler-guard --samples 40000").out.find("the curve costs") !=
+          std::string::npos);
 }

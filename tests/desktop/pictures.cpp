@@ -93,7 +93,7 @@ TEST_CASE("picture of stacks", "[.pictures][.stacks]") {
         REQUIRE(w.window.grab().save(folder.filePath(file)));
     };
     show("Block screws", "pattern.png");
-    show("Belt reach", "loop.png");
+    show("Idler over its guard", "loop.png");
 }
 
 TEST_CASE("picture of a cut", "[.pictures]") {
