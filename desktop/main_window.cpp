@@ -304,6 +304,10 @@ void MainWindow::connect_stacks() {
         show_view(joints_view);
         gap_->choose(id);
     });
+    connect(stacks_, &StacksView::joint_looked_for, this, [this](const JointId& id) {
+        show_view(joints_view);
+        map_->choose(id);
+    });
     connect(stacks_, &StacksView::clearance_class_wished, this,
             [this, take](const JointId& id, const std::string& name) {
                 take(QString("Clearance holes: %1").arg(qt(name)),

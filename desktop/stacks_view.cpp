@@ -1,8 +1,8 @@
 #include "stacks_view.hpp"
 #include "chain_answer.hpp"
 #include "chain_picture.hpp"
+#include "chain_table.hpp"
 #include "file/text_file.hpp"
-#include "file/typed_table.hpp"
 #include "formula_picture.hpp"
 #include "panels.hpp"
 #include "pattern_sheet.hpp"
@@ -11,105 +11,26 @@
 #include "quantity/expression.hpp"
 #include "theme.hpp"
 #include "value_edit.hpp"
-#include <QAction>
 #include <QApplication>
 #include <QClipboard>
 #include <QComboBox>
 #include <QFileDialog>
 #include <QHBoxLayout>
-#include <QHeaderView>
-#include <QKeyEvent>
 #include <QLabel>
 #include <QListWidget>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QStackedWidget>
-#include <QStyledItemDelegate>
-#include <QTableWidget>
 #include <QVBoxLayout>
 #include <QtConcurrentRun>
 #include <algorithm>
-#include <array>
-#include <cmath>
-#include <fmt/format.h>
 
 namespace kollema::desktop {
 namespace {
 
-struct Column {
-    const char *title, *tip;
-    std::string stack::TypedRow::*cell; ///< null: computed
-    int width;
-};
-constexpr std::array columns{
-    Column{"Name", "Any words", &stack::TypedRow::name, 0},
-    Column{"Nominal", "A length, such as 12 or 1/2 in, or a thread such as M10", &stack::TypedRow::nominal,
-           66},
-    Column{"Limits",
-           "±0.1, or two deviations such as +0.2 -0.1, a zone such as H7, the class "
-           "of a thread such as 6g, or a "
-           "process such as milled: what it holds every day",
-           &stack::TypedRow::limits, 92},
-    Column{"Way", "+ widens the gap (usual), - narrows it; or a factor such as -0.5", &stack::TypedRow::sense,
-           38},
-    Column{"Scatters", "normal (usual), uniform, triangular, truncated or fixed",
-           &stack::TypedRow::distribution, 70},
-    Column{"Cpk", "1 where nothing stands", &stack::TypedRow::cpk, 38},
-    Column{"Shift", "Of the mean, as a share of half the width; 0 where nothing stands",
-           &stack::TypedRow::shift, 42},
-    Column{"Share, worst",
-           "Of the gap's variance, and of its worst case; the tip of a cell tells what a "
-           "larger nominal does to the yield",
-           nullptr, 86},
-    Column{"Alone up to",
-           "The widest that it alone may be, about its middle, until the "
-           "requirement just fails; a dash where no "
-           "width of it is enough",
-           nullptr, 82}};
-constexpr int share_column = 7, room_column = 8;
-
 QString shown_figure(double mm, LengthUnit unit) {
     return qt(plain(from_mm(mm, unit), unit == LengthUnit::mm ? 5 : 6));
 }
-
-QString share_words(const ShownLink& link) {
-    return qt(fixed(100 * link.variance_share, 1)) + ", " + qt(fixed(100 * link.worst_case_share, 1)) + " %";
-}
-
-/// A hundredth of a unit, which everybody can picture.
-QString slope_words(const ShownLink& link, LengthUnit unit) {
-    const double step = to_mm(unit == LengthUnit::mm ? 0.01 : 0.001, unit);
-    return QString("Its nominal %1 %2 larger: yield %3%4 ppm")
-        .arg(unit == LengthUnit::mm ? "0.01" : "0.001", qt(symbol(unit)), link.yield_slope > 0 ? "+" : "",
-             qt(plain(1e6 * link.yield_slope * step, 3)));
-}
-
-QString sense_words(double sensitivity) {
-    return sensitivity == 1 ? "+" : sensitivity == -1 ? "-" : qt(plain(sensitivity, 4));
-}
-
-/// Enter ends a row: typing goes on in the next.
-class RowDelegate : public QStyledItemDelegate {
-public:
-    RowDelegate(QObject* parent, std::function<void()> row_ended)
-        : QStyledItemDelegate(parent),
-          row_ended_(std::move(row_ended)) {}
-
-protected:
-    bool eventFilter(QObject* object, QEvent* event) override {
-        const auto* key = event->type() == QEvent::KeyPress ? static_cast<QKeyEvent*>(event) : nullptr;
-        auto* editor = qobject_cast<QWidget*>(object);
-        if (!key || !editor || (key->key() != Qt::Key_Return && key->key() != Qt::Key_Enter))
-            return QStyledItemDelegate::eventFilter(object, event);
-        emit commitData(editor);
-        emit closeEditor(editor, NoHint);
-        row_ended_();
-        return true;
-    }
-
-private:
-    std::function<void()> row_ended_;
-};
 
 QLabel* label_of(const QString& text, QWidget* field) {
     auto* label = new QLabel(text);
@@ -134,7 +55,7 @@ StacksView::StacksView(QWidget* parent)
       unit_label_(new QLabel),
       picture_(new ChainPicture),
       formula_picture_(new FormulaPicture),
-      table_(new QTableWidget(0, static_cast<int>(columns.size()))),
+      table_(new ChainTable),
       answer_(new ChainAnswer),
       pattern_sheet_(new PatternSheet),
       sheets_(new QStackedWidget) {
@@ -177,7 +98,12 @@ QWidget* StacksView::build_left() {
     column->addWidget(show_joint_);
     connect(add, &QPushButton::clicked, this, &StacksView::new_chain_wished);
     connect(remove_, &QPushButton::clicked, this, [this] { emit chain_unwished(chosen_chain_); });
-    connect(show_joint_, &QPushButton::clicked, this, [this] { emit gap_looked_for(chosen_gap_); });
+    connect(show_joint_, &QPushButton::clicked, this, [this] {
+        if (chosen_joint_.text.empty())
+            emit gap_looked_for(chosen_gap_);
+        else
+            emit joint_looked_for(chosen_joint_);
+    });
     list_->setAccessibleName("Chains, requirements and hole patterns");
     return framed(column);
 }
@@ -202,22 +128,6 @@ QWidget* StacksView::build_middle() {
     yield_wanted_->setFixedWidth(64);
     yield_wanted_->setAccessibleName("Yield wanted");
     yield_wanted_->setToolTip("Where statistics decides: a share such as 0.9973");
-    table_->setObjectName("chain_rows");
-    table_->setAccessibleName("Sizes of the chain");
-    table_->setItemDelegate(new RowDelegate(table_, [this] { edit_cell(table_->currentRow() + 1); }));
-    table_->verticalHeader()->setDefaultSectionSize(23);
-    table_->verticalHeader()->setFixedWidth(24);
-    table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-    for (int c = 0; c < static_cast<int>(columns.size()); ++c) {
-        const auto& column = columns[static_cast<std::size_t>(c)];
-        auto* title = new QTableWidgetItem(column.title);
-        title->setToolTip(column.tip);
-        table_->setHorizontalHeaderItem(c, title);
-        if (column.width > 0)
-            table_->setColumnWidth(c, column.width);
-        else
-            table_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::Stretch);
-    }
     auto* limits = new QHBoxLayout;
     limits->addWidget(name_, 1);
     limits->addWidget(label_of("&gap", lower_));
@@ -309,9 +219,14 @@ void StacksView::connect_fields() {
             take_fields();
         });
     connect(decided_by_, &QComboBox::activated, this, &StacksView::take_fields);
-    connect(table_, &QTableWidget::itemChanged, this, [this] {
-        if (!filling_) take_table();
-    });
+    connect(table_, &ChainTable::rows_wished, this,
+            [this](const QString& what, const std::vector<stack::TypedRow>& rows) {
+                if (!chain()) return;
+                TypedChain changed = *chain();
+                changed.rows = rows;
+                emit chain_wished(qt(changed.name) + ": " + what, changed);
+            });
+    connect(table_, &ChainTable::refused, this, &StacksView::refused);
     connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) {
         picture_->choose(row);
         formula_picture_->choose(row);
@@ -319,17 +234,6 @@ void StacksView::connect_fields() {
     connect(formula_picture_, &FormulaPicture::row_clicked, this,
             [this](int row) { table_->setCurrentCell(row, 0); });
     connect(picture_, &ChainPicture::row_clicked, this, [this](int row) { table_->setCurrentCell(row, 0); });
-    const auto action = [this](const QString& text, const QKeySequence& keys, auto call) {
-        auto* a = new QAction(text, table_);
-        a->setShortcut(keys);
-        a->setShortcutContext(Qt::WidgetShortcut);
-        connect(a, &QAction::triggered, this, call);
-        table_->addAction(a);
-    };
-    table_->setContextMenuPolicy(Qt::ActionsContextMenu);
-    action("Paste rows", QKeySequence::Paste, [this] { paste(); });
-    action("Copy the table", QKeySequence::Copy, [this] { copy(); });
-    action("Take the row out", QKeySequence("Ctrl+Del"), [this] { take_out_row(); });
 }
 
 /// Typed chains first, then requirements, then patterns.
@@ -369,7 +273,8 @@ void StacksView::show_project(std::shared_ptr<const Project> project, const Resu
     project_ = std::move(project);
     if (results) gaps_ = results->gaps;
     std::erase_if(gaps_, [&](const auto& g) { return !project_->requirements.find(g->id); });
-    joints_ = joints_with_patterns(*project_);
+    if (results) joints_ = joints_with_patterns(*project_, results->checked.placement.designs);
+    std::erase_if(joints_, [&](const auto& id) { return !project_->joints.find(id); });
     unit_ = unit;
     if (std::ranges::find(joints_, chosen_joint_) == joints_.end()) chosen_joint_ = {};
     if (!chain() && !gap() && chosen_joint_.text.empty()) {
@@ -492,7 +397,7 @@ void StacksView::show_chosen() {
     const TypedChain* typed = chain();
     const GapResult* g = typed ? nullptr : gap();
     remove_->setEnabled(typed);
-    show_joint_->setEnabled(g);
+    show_joint_->setEnabled(g || !chosen_joint_.text.empty());
     sheets_->setCurrentIndex(chosen_joint_.text.empty() ? 0 : 1);
     if (!chosen_joint_.text.empty()) return show_chosen_pattern();
     for (QWidget* field : std::initializer_list<QWidget*>{name_, lower_, upper_, decided_by_, yield_wanted_,
@@ -501,9 +406,7 @@ void StacksView::show_chosen() {
     if (typed) return show_typed(*typed);
     formula_picture_->hide();
     picture_->show();
-    filling_ = true;
-    table_->setRowCount(0);
-    filling_ = false;
+    table_->show_nothing();
     for (auto* field : {name_, lower_, upper_, yield_wanted_, formula_})
         field->clear();
     closing_->clear();
@@ -524,7 +427,7 @@ void StacksView::show_chosen() {
     upper_->setText(shown.limits.upper ? shown_figure(*shown.limits.upper, unit_) : QString());
     unit_label_->setText(qt(symbol(unit_)));
     picture_->show_chain(shown, unit_);
-    show_links(shown);
+    table_->show_links(shown, unit_);
     show_results(&shown, {});
 }
 
@@ -551,7 +454,7 @@ void StacksView::show_typed(const TypedChain& typed) {
     const auto found = answers_.find(typed.id);
     const bool known = found != answers_.end() && found->second->of == typed;
     const ShownChain* shown = known && found->second->shown ? &*found->second->shown : nullptr;
-    fill_rows(typed, shown);
+    table_->show_typed(typed, shown);
     formula_picture_->setVisible(shown && shown->formula);
     picture_->setVisible(!shown || !shown->formula);
     if (shown) {
@@ -570,81 +473,9 @@ void StacksView::show_typed(const TypedChain& typed) {
     show_results(nullptr, why);
 }
 
-void StacksView::put(int row, int column, const QString& text, bool editable, const QString& tip) {
-    QTableWidgetItem* item = table_->item(row, column);
-    if (!item) {
-        item = new QTableWidgetItem;
-        table_->setItem(row, column, item);
-    }
-    if (item->text() != text) item->setText(text);
-    item->setToolTip(tip);
-    const auto flags = Qt::ItemIsEnabled | Qt::ItemIsSelectable;
-    item->setFlags(editable ? flags | Qt::ItemIsEditable : flags);
-}
-
-/// In place: an editor that is open in another cell stays.
-void StacksView::fill_rows(const TypedChain& typed, const ShownChain* shown) {
-    filling_ = true;
-    const int rows = static_cast<int>(typed.rows.size());
-    table_->setRowCount(rows + 1); // one more to go on with
-    for (int row = 0; row <= rows; ++row)
-        for (int c = 0; c < static_cast<int>(columns.size()); ++c) {
-            const auto& column = columns[static_cast<std::size_t>(c)];
-            const auto i = static_cast<std::size_t>(row);
-            QString text, tip = column.cell ? QString() : qt(column.tip);
-            if (column.cell && row < rows) text = qt(typed.rows[i].*column.cell);
-            if (!column.cell && row < rows && shown) {
-                const auto& link = shown->links.at(i);
-                if (c == share_column) {
-                    text = share_words(link);
-                    tip = slope_words(link, typed.unit);
-                }
-                if (c == room_column) text = room_words(link, typed.unit);
-            }
-            put(row, c, text, column.cell != nullptr, tip);
-        }
-    filling_ = false;
-}
-
-void StacksView::show_links(const ShownChain& shown) {
-    filling_ = true;
-    table_->setRowCount(static_cast<int>(shown.links.size()));
-    for (int row = 0; row < table_->rowCount(); ++row) {
-        const auto& link = shown.links[static_cast<std::size_t>(row)];
-        put(row, 0, link.name, false, link.name + (link.note.isEmpty() ? "" : "\n" + link.note));
-        put(row, 1, shown_figure(link.nominal_mm, unit_), false);
-        put(row, 2, limits_words(link.plus_mm, link.minus_mm, unit_), false);
-        put(row, 3, sense_words(link.sensitivity), false);
-        put(row, 4, link.note, false, link.note);
-        for (const int c : {5, 6, room_column})
-            put(row, c, {}, false);
-        put(row, share_column, share_words(link), false);
-    }
-    filling_ = false;
-}
-
 void StacksView::show_results(const ShownChain* shown, const QString& why) {
     if (!shown) return answer_->show_message(why);
     answer_->show_chain(*shown, chain() ? chain()->unit : unit_, chain() != nullptr);
-}
-
-void StacksView::take_table() {
-    const TypedChain* now = chain();
-    if (!now) return;
-    TypedChain changed = *now;
-    changed.rows.clear();
-    for (int row = 0; row < table_->rowCount(); ++row) {
-        stack::TypedRow typed;
-        for (int c = 0; c < static_cast<int>(columns.size()); ++c)
-            if (const auto cell = columns[static_cast<std::size_t>(c)].cell; cell && table_->item(row, c))
-                typed.*cell = table_->item(row, c)->text().trimmed().toStdString();
-        changed.rows.push_back(typed);
-    }
-    while (!changed.rows.empty() && changed.rows.back() == stack::TypedRow{})
-        changed.rows.pop_back();
-    if (changed == *now) return;
-    const int row = std::max(0, table_->currentRow());
-    emit chain_wished(QString("%1, row %2").arg(qt(now->name)).arg(row + 1), changed);
 }
 
 void StacksView::take_fields() {
@@ -666,59 +497,7 @@ void StacksView::take_fields() {
     if (changed != *now) emit chain_wished(qt(changed.name) + ": what it must keep", changed);
 }
 
-void StacksView::paste() {
-    const TypedChain* now = chain();
-    if (!now) return;
-    const QString text = QApplication::clipboard()->text();
-    if (!text.contains('\t') && !text.contains('\n')) { // one cell
-        if (auto* item = table_->currentItem()) item->setText(text.trimmed());
-        return;
-    }
-    const auto rows = file::read_typed_table(text.toStdString(), "the clipboard");
-    if (!rows) return emit refused(message(rows.error()));
-    constexpr std::size_t most_rows = 2000;
-    if (rows->size() > most_rows)
-        return emit refused(
-            QString("%1 rows are more than a table in the window shows; kollema-cli stack reads them")
-                .arg(rows->size()));
-    TypedChain changed = *now;
-    const auto at = static_cast<std::ptrdiff_t>(std::clamp<std::size_t>(
-        static_cast<std::size_t>(std::max(0, table_->currentRow())), 0, changed.rows.size()));
-    changed.rows.insert(changed.rows.begin() + at, rows->begin(), rows->end());
-    emit chain_wished(QString("%1: %2 rows pasted").arg(qt(now->name)).arg(rows->size()), changed);
-}
-
-void StacksView::copy() const {
-    if (const TypedChain* now = chain())
-        return QApplication::clipboard()->setText(qt(file::typed_table(now->rows)));
-    std::vector<stack::TypedRow> rows;
-    for (int row = 0; row < table_->rowCount(); ++row) {
-        const auto text = [&](int c) { return table_->item(row, c)->text().toStdString(); };
-        rows.push_back({.name = text(0),
-                        .nominal = text(1) + " " + std::string(symbol(unit_)),
-                        .limits = text(2),
-                        .sense = text(3)});
-    }
-    QApplication::clipboard()->setText(qt(file::typed_table(rows)));
-}
-
-void StacksView::take_out_row() {
-    const TypedChain* now = chain();
-    const int row = table_->currentRow();
-    if (!now || row < 0 || row >= static_cast<int>(now->rows.size())) return;
-    TypedChain changed = *now;
-    changed.rows.erase(changed.rows.begin() + row);
-    emit chain_wished(QString("%1: row %2 out").arg(qt(now->name)).arg(row + 1), changed);
-}
-
-void StacksView::edit_first_empty_cell() { edit_cell(table_->rowCount() - 1); }
-
-void StacksView::edit_cell(int row) {
-    if (!chain() || row >= table_->rowCount()) return;
-    table_->setFocus(Qt::ShortcutFocusReason);
-    table_->setCurrentCell(row, 0);
-    table_->editItem(table_->currentItem());
-}
+void StacksView::edit_first_empty_cell() { table_->edit_row(table_->rowCount() - 1); }
 
 void StacksView::restyle() {
     answer_->restyle();

@@ -14,12 +14,12 @@ class QListWidget;
 class QPlainTextEdit;
 class QPushButton;
 class QStackedWidget;
-class QTableWidget;
 
 namespace kollema::desktop {
 
 class ChainAnswer;
 class ChainPicture;
+class ChainTable;
 class FormulaPicture;
 class PatternSheet;
 
@@ -48,6 +48,7 @@ signals:
     void new_chain_wished();
     void chain_unwished(const ChainId& chain);
     void gap_looked_for(const RequirementId& requirement); ///< show it in the assembly
+    void joint_looked_for(const JointId& joint);           ///< the same
     void clearance_class_wished(const JointId& joint, const std::string& name);
     void refused(const QString& message);
 
@@ -74,20 +75,12 @@ private:
     void show_list();
     void show_chosen();
     void show_typed(const TypedChain& chain);
-    void show_links(const ShownChain& shown);
     void show_results(const ShownChain* shown, const QString& message);
     void take_row(int row);
     void compute_pattern();
     void take_pattern();
     void show_chosen_pattern();
-    void fill_rows(const TypedChain& chain, const ShownChain* shown);
-    void put(int row, int column, const QString& text, bool editable, const QString& tip = {});
-    void take_table();
     void take_fields();
-    void paste();
-    void copy() const;
-    void take_out_row();
-    void edit_cell(int row);
     const TypedChain* chain() const;
     const GapResult* gap() const;
     std::optional<stack::Page> shown_page() const;
@@ -105,7 +98,7 @@ private:
     std::shared_ptr<std::atomic<bool>> stop_;
     QFutureWatcher<std::shared_ptr<const PatternAnswer>> pattern_watcher_;
     std::shared_ptr<std::atomic<bool>> pattern_stop_;
-    bool filling_ = false, computing_ = false, pattern_computing_ = false;
+    bool computing_ = false, pattern_computing_ = false;
 
     QListWidget* list_;
     QPushButton *remove_, *show_joint_;
@@ -115,7 +108,7 @@ private:
     QLabel* unit_label_;
     ChainPicture* picture_;
     FormulaPicture* formula_picture_;
-    QTableWidget* table_;
+    ChainTable* table_;
     ChainAnswer* answer_;
     PatternSheet* pattern_sheet_;
     QStackedWidget* sheets_; ///< the chain, or the pattern

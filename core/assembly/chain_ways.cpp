@@ -4,6 +4,7 @@
 #include "stack/typed_angle.hpp"
 #include "standards/limits_and_fits.hpp"
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 #include <fmt/format.h>
 #include <numeric>
@@ -62,6 +63,33 @@ public:
                     {{"row", name(i)}, {"by", Quantity{std::abs(by), Unit::length}}}};
         if (angle) text.words.at("by") = plain(std::abs(by), 4) + "°";
         take(i, text, {}, std::move(changed));
+    }
+
+    /// Of a row with a zone such as H7: the nearest zone of the same grade, to either side, that is enough.
+    void other_zone(std::size_t i) {
+        const auto zone = standards::parse_zone(chain_.rows[i].limits);
+        if (!zone) return;
+        const auto& letters = standards::shaft_letters();
+        const auto lower = [](std::string text) {
+            std::ranges::transform(text, text.begin(), [](unsigned char c) { return std::tolower(c); });
+            return text;
+        };
+        const auto here = std::ranges::find(letters, lower(zone->letters)) - letters.begin();
+        for (std::ptrdiff_t away = 1; away < std::ssize(letters); ++away)
+            for (const std::ptrdiff_t at : {here - away, here + away}) {
+                if (at < 0 || at >= std::ssize(letters)) continue;
+                standards::Zone other = *zone;
+                other.letters = letters[static_cast<std::size_t>(at)];
+                if (zone->side == standards::Side::hole)
+                    std::ranges::transform(other.letters, other.letters.begin(),
+                                           [](unsigned char c) { return std::toupper(c); });
+                TypedChain changed = chain_;
+                changed.rows[i].limits = other.text();
+                const std::size_t before = all.size();
+                take(i, Phrase{"Take {zone} for {row}", {{"zone", other.text()}, {"row", name(i)}}},
+                     "the same grade", std::move(changed));
+                if (all.size() > before) return;
+            }
     }
 
     std::vector<ChainWay> all;
@@ -124,6 +152,10 @@ std::vector<ChainWay> ways_out(const TypedChain& chain, const TypedChainResult& 
         const auto factor = stack::width_factor(result.chain, i, result.limits, goal);
         if (factor && *factor > 0 && *factor < 1)
             ways.tighten(i, *factor * stack::half_width(result.chain[i]));
+    }
+    for (const std::size_t i : order) {
+        if (keep_going && !keep_going()) return ways.all;
+        ways.other_zone(i);
     }
     const double shift = stack::shift_of_gap(result.chain, result.limits, goal);
     for (const std::size_t i : order)

@@ -15,9 +15,10 @@ struct ChainWay {
     TypedChainResult after;
 };
 
-/// Each alone: rows tightened as little as is enough, the greatest contributors first, then nominals moved to
-/// where the gap lies best.  Every one is computed anew and kept only where the chain keeps its requirement
-/// then.  Ends early, with what there is, when `keep_going` answers false.
+/// Each alone: rows tightened as little as is enough, the greatest contributors first, then other zones for
+/// those that have one, then nominals moved to where the gap lies best.  Every one is computed anew and kept
+/// only where the chain keeps its requirement then.  Ends early, with what there is, when `keep_going`
+/// answers false.
 std::vector<ChainWay> ways_out(const TypedChain& chain, const TypedChainResult& result,
                                const Workshop& workshop, const std::function<bool()>& keep_going = {});
 

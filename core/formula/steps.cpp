@@ -1,5 +1,6 @@
 // One text, compiled once for every set of instructions: see vectors.hpp.
 #include "formula/steps.hpp"
+#include "stack/compiled_for.hpp"
 #include "stack/vectors.hpp"
 #include <algorithm>
 #include <cmath>
@@ -195,20 +196,10 @@ double value_of(Op op, double a, double b) {
 
 const Steps& steps(Instructions set) {
 #ifdef __x86_64__
-    switch (set) {
-    case Instructions::avx512:
-        return avx512;
-    case Instructions::avx2:
-        return avx2;
-    case Instructions::sse42:
-        return sse42;
-    case Instructions::plain:
-        break;
-    }
+    return compiled_for(set, plain, sse42, avx2, avx512);
 #else
-    (void)set;
+    return compiled_for(set, plain);
 #endif
-    return plain;
 }
 
 }

@@ -1,5 +1,6 @@
 // One text, compiled once for every set of instructions: see vectors.hpp.
 #include "pattern/lanes.hpp"
+#include "stack/compiled_for.hpp"
 #include "stack/vectors.hpp"
 #include <cstdlib>
 
@@ -745,20 +746,10 @@ Room::Room(const Arrangement& arrangement) {
 
 const Deciding& deciding(Instructions set) {
 #ifdef __x86_64__
-    switch (set) {
-    case Instructions::avx512:
-        return avx512;
-    case Instructions::avx2:
-        return avx2;
-    case Instructions::sse42:
-        return sse42;
-    case Instructions::plain:
-        break;
-    }
+    return compiled_for(set, plain, sse42, avx2, avx512);
 #else
-    (void)set;
+    return compiled_for(set, plain);
 #endif
-    return plain;
 }
 
 }

@@ -1,5 +1,6 @@
 // One text, compiled once for every set of instructions: see vectors.hpp.
 #include "stack/draw_batch.hpp"
+#include "stack/compiled_for.hpp"
 #include "stack/vectors.hpp"
 
 namespace kollema::stack {
@@ -240,19 +241,9 @@ KOLLEMA_DRAWS(avx512, [[gnu::target("avx512f,avx512dq,avx512bw,avx512vl")]], 4, 
 
 const DrawBatch& draw_batch(Instructions set) {
 #ifdef __x86_64__
-    switch (set) {
-    case Instructions::avx512:
-        return avx512;
-    case Instructions::avx2:
-        return avx2;
-    case Instructions::sse42:
-        return sse42;
-    case Instructions::plain:
-        break;
-    }
+    return compiled_for(set, plain, sse42, avx2, avx512);
 #else
-    (void)set;
+    return compiled_for(set, plain);
 #endif
-    return plain;
 }
 }

@@ -1,6 +1,5 @@
 #include "presenter/patterns.hpp"
 #include "assembly/chain_ways.hpp"
-#include "joint/design.hpp"
 #include "presenter/text.hpp"
 #include "quantity/format.hpp"
 #include <algorithm>
@@ -106,10 +105,10 @@ private:
 
 }
 
-std::vector<JointId> joints_with_patterns(const Project& project) {
+std::vector<JointId> joints_with_patterns(const Project& project, const joint::Designs& designs) {
     std::vector<JointId> all;
     for (const auto& joint : project.joints)
-        if (const auto design = joint::design(project, joint); design && assembly::has_pattern(*design))
+        if (const auto* design = designs.find(joint.id); design && assembly::has_pattern(*design))
             all.push_back(joint.id);
     return all;
 }

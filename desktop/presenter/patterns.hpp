@@ -1,5 +1,6 @@
 #pragma once
 #include "assembly/joint_pattern.hpp"
+#include "joint/design.hpp"
 #include "pattern/choices.hpp"
 #include <QString>
 #include <functional>
@@ -35,7 +36,7 @@ struct ShownPattern {
 };
 
 /// Joints of the project that have a pattern, in its order.
-std::vector<JointId> joints_with_patterns(const Project& project);
+std::vector<JointId> joints_with_patterns(const Project& project, const joint::Designs& designs);
 
 /// Errors: as assembly::pattern_of().  Empty when `keep_going` answers false.
 std::optional<Result<ShownPattern>> shown_pattern(const Project& project, const JointId& joint,

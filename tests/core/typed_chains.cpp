@@ -1,5 +1,6 @@
 #include "assembly/chain_ways.hpp"
 #include "file/typed_table.hpp"
+#include <algorithm>
 #include <catch2/catch.hpp>
 
 using namespace kollema;
@@ -186,4 +187,27 @@ TEST_CASE("ways out of a missed chain keep it, and change one row each", "[assem
     CHECK(assembly::limits_text(0.1, -0.1, LengthUnit::mm) == "±0.1");
     CHECK(assembly::limits_text(25.4, 0, LengthUnit::inch) == "+1 0");
     CHECK(assembly::limits_text(-0.1, -0.25, LengthUnit::mm) == "-0.1 -0.25");
+}
+
+TEST_CASE("another zone of the same grade is offered where it is enough, the nearest first",
+          "[assembly][typed]") {
+    // A shaft of 25 g6 (-7, -20 um) in a bore of 25 H7 (+21, 0): 0.007 to 0.041; at least 0.02 is asked.  f6
+    // is -20, -33 (ISO 286-2), and would do; the bore could be F7, +41, +20.
+    TypedChain chain{.id = {"c"}, .name = "Play"};
+    chain.rows = {{.name = "bore", .nominal = "25", .limits = "H7"},
+                  {.name = "shaft", .nominal = "25", .limits = "g6", .sense = "-"}};
+    chain.lower = "0.02";
+    chain.decided_by = DecidedBy::worst_case;
+    const auto missed = assembly::evaluate(chain, {});
+    REQUIRE(missed);
+    REQUIRE_FALSE(missed->verdict.met);
+    std::vector<std::string> taken;
+    for (const auto& way : assembly::ways_out(chain, *missed, {}))
+        if (way.making == "the same grade") {
+            taken.push_back(way.changed.rows[way.row].limits);
+            CHECK(way.after.worst_case->min >= 0.02 - 1e-12);
+        }
+    REQUIRE(taken.size() == 2);
+    CHECK(std::ranges::count(taken, "f6") == 1);
+    CHECK(std::ranges::count(taken, "F7") == 1);
 }

@@ -17,28 +17,6 @@
 using namespace kollema;
 using namespace kollema::test;
 
-namespace {
-
-/// Side plate, spacer, rail and guard bolted together.
-Project frame_of_plates() {
-    const auto must = [](Result<Project> p) {
-        if (!p) FAIL(in_one_line(p.error()));
-        return *p;
-    };
-    Project p{.name = "Frame of the sorter"};
-    for (const auto* name : {"Side plate", "Spacer", "Rail", "Guard"})
-        p = must(edit::add_part(p, name, Block{160, 80, 8}, "s235", "milled"));
-    Joint bolts{.name = "Frame bolts",
-                .kind =
-                    *kind::with_parameter(*kind::kind_named("bolt_with_nut"), "thread", std::string("M8")),
-                .places = {{-60, 0}, {60, 0}}};
-    for (const auto* part : {"guard", "rail", "spacer", "side-plate"})
-        bolts.members.push_back({{part}, {"top"}});
-    return must(edit::add_joint(p, bolts));
-}
-
-}
-
 TEST_CASE("pictures in space", "[.pictures]") {
     const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", KOLLEMA_SOURCE_DIR "/docs/screenshots"));
     Window w;
@@ -94,20 +72,6 @@ TEST_CASE("picture of stacks", "[.pictures][.stacks]") {
     };
     show("Block screws", "pattern.png");
     show("Idler over its guard", "loop.png");
-}
-
-TEST_CASE("picture of a cut", "[.pictures]") {
-    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", KOLLEMA_SOURCE_DIR "/docs/screenshots"));
-    Window w;
-    w.window.show_view(desktop::MainWindow::assembly_view);
-    w.take_seat("pivot-pin", "step-3");
-    with_dialog(&w.window, [&](QWidget* dialog) {
-        dialog->findChild<QListWidget*>()->setCurrentRow(1);
-        QTest::qWait(300);
-        CHECK(dialog->grab().save(folder.filePath("cut.png")));
-        dialog->close();
-    });
-    QTest::mouseClick(w.find<QToolButton>("cut_feature"), Qt::LeftButton);
 }
 
 TEST_CASE("picture of the gallery", "[.pictures]") {
@@ -175,10 +139,6 @@ TEST_CASE("pictures", "[.pictures]") {
             REQUIRE(view.grab().save(folder.filePath("piece_" + name + ".png")));
         }
     w.window.show_view(desktop::MainWindow::joints_view);
-    w.window.document().open(frame_of_plates(), {});
-    w.settle();
-    w.choose("frame-bolts");
-    shoot(w.window, "joint-bolts.png");
     w.window.document().open(Project{.name = "New project"}, {});
     w.window.document().apply(
         "Add", edit::add_part(w.project(), "Base plate", Block{160, 90, 20}, "aluminium", "milled"));

@@ -286,4 +286,8 @@ TEST_CASE("the holes of a joint are looked at, and a clearance class taken", "[w
     CHECK(w.project() == before);
     list->setCurrentRow(0);
     CHECK_FALSE(w.find<desktop::PatternSheet>()->isVisible());
+    list->setCurrentRow(row);
+    for (auto* button : w.find<desktop::StacksView>()->findChildren<QPushButton*>())
+        if (button->text().contains("assembly")) QTest::mouseClick(button, Qt::LeftButton);
+    CHECK_FALSE(w.find<desktop::StacksView>()->isVisible());
 }
