@@ -25,7 +25,7 @@ std::string trimmed(std::string_view text) {
 /// Words are set apart by blanks; `rest` loses the first.
 std::string first_word(std::string& rest) {
     const auto end = std::min(rest.find_first_of(" \t"), rest.size());
-    const std::string word = rest.substr(0, end);
+    std::string word = rest.substr(0, end);
     rest = trimmed(std::string_view(rest).substr(end));
     return word;
 }

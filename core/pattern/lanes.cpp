@@ -48,11 +48,25 @@ public:
         };
         const std::size_t rows = holes_ * plates_;
         weight_ = {room.weight + first % together};
-        for (auto* c : {&x_, &y_, &base_x_, &base_y_, &lever_x_, &lever_y_, &along_x_, &along_y_, &slack_,
-                        &ratio_, &extra_, &off_})
-            *c = columns(rows);
-        for (auto* c : {&axis_x_, &axis_y_, &own_xx_, &own_xy_, &own_yy_, &right_x_, &right_y_})
-            *c = columns(holes_);
+        x_ = columns(rows);
+        y_ = columns(rows);
+        base_x_ = columns(rows);
+        base_y_ = columns(rows);
+        lever_x_ = columns(rows);
+        lever_y_ = columns(rows);
+        along_x_ = columns(rows);
+        along_y_ = columns(rows);
+        slack_ = columns(rows);
+        ratio_ = columns(rows);
+        extra_ = columns(rows);
+        off_ = columns(rows);
+        axis_x_ = columns(holes_);
+        axis_y_ = columns(holes_);
+        own_xx_ = columns(holes_);
+        own_xy_ = columns(holes_);
+        own_yy_ = columns(holes_);
+        right_x_ = columns(holes_);
+        right_y_ = columns(holes_);
         meets_ = columns(holes_ * 2 * (moves_ + 1));
     }
 
