@@ -1,6 +1,10 @@
 // Formulas and closed loops, against closed forms, finite differences, trials by chance and a second way.
 #include "formula/answer.hpp"
 #include "formula/expression.hpp"
+#include "formula/steps.hpp"
+#include <array>
+#include <cmath>
+#include <limits>
 #include <map>
 #include <random>
 
@@ -444,4 +448,30 @@ TEST_CASE("what does not close, closes elsewhere or holds nothing is told", "[fo
     crossing.equations = {"x^2+y^2-r^2", "y-x-1"};
     crossing.gaps = {{"y", "y", "y", {}}};
     CHECK_THAT(unknown(crossing, 1), WithinAbs(4, 1e-9));
+}
+
+TEST_CASE("sines of any angle in degrees, whole turns taken off exactly", "[formula]") {
+    std::mt19937_64 random(6);
+    std::uniform_real_distribution<double> digits(0, 13);
+    for (int i = 0; i < 20'000; ++i) {
+        const double angle = (random() % 2 ? 1 : -1) * std::pow(10, digits(random));
+        // By the library in more digits, of the remainder that is exact.
+        const long double within =
+            std::remainder(static_cast<long double>(angle), 360.0L) * acosl(-1.0L) / 180;
+        CAPTURE(angle);
+        CHECK(std::abs(static_cast<double>(sinl(within)) - sine(angle)) <= 2.5e-16);
+        CHECK(std::abs(static_cast<double>(cosl(within)) - cosine(angle)) <= 2.5e-16);
+    }
+    for (int quarter = -9; quarter <= 9; ++quarter) {
+        const double exact_sine =
+            std::array{0.0, 1.0, 0.0, -1.0}[static_cast<std::size_t>((quarter + 12) % 4)];
+        const double exact_cosine =
+            std::array{1.0, 0.0, -1.0, 0.0}[static_cast<std::size_t>((quarter + 12) % 4)];
+        CHECK(sine(90.0 * quarter) == exact_sine);
+        CHECK(cosine(90.0 * quarter) == exact_cosine);
+    }
+    for (const double none : {std::numeric_limits<double>::infinity(), std::nan("")}) {
+        CHECK(std::isnan(sine(none)));
+        CHECK(std::isnan(cosine(none)));
+    }
 }

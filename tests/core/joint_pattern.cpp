@@ -62,6 +62,13 @@ TEST_CASE("a joint's pattern has its holes where the assembly has them, and the 
             }
         }
     }
+    // Screws of a block on a plate: what places one hole against the others is a general tolerance of some
+    // tenths.
+    const auto screws = *assembly::pattern_of(project, {"block-screws"});
+    for (const auto& plate : screws.pattern.groups.front().plates) {
+        CHECK(plate.position_mm > 0.1);
+        CHECK(plate.position_mm < 1.3);
+    }
     CHECK(with_pattern >= 3);
     CHECK(with_dowels >= 1);
     CHECK_FALSE(assembly::pattern_of(project, {"nobody"}));
