@@ -10,7 +10,7 @@
 namespace kollema::desktop {
 namespace {
 
-constexpr double room = 16, most_lane = 40;
+constexpr double picture_margin = 16, most_lane = 40;
 constexpr std::size_t most_swings = 40;
 
 }
@@ -72,8 +72,8 @@ void FormulaPicture::draw_loops(QPainter& painter, const QRectF& area) const {
             low = std::min(low, corner.y_mm);
             high = std::max(high, corner.y_mm);
         }
-    const double scale = std::min((area.width() - 3 * room) / std::max(1e-9, right - left),
-                                  (area.height() - 3 * room) / std::max(1e-9, high - low));
+    const double scale = std::min((area.width() - 3 * picture_margin) / std::max(1e-9, right - left),
+                                  (area.height() - 3 * picture_margin) / std::max(1e-9, high - low));
     const auto point = [&](const ShownCorner& c) {
         return area.center() + scale * QPointF(c.x_mm - (left + right) / 2, (low + high) / 2 - c.y_mm);
     };
@@ -103,7 +103,7 @@ void FormulaPicture::draw_swings(QPainter& painter, const QRectF& area) const {
     double most = 1e-12;
     for (const auto& swing : swings_)
         most = std::max(most, swing.half);
-    const double lane = lane_height(), middle = area.center().x(), reach = area.width() / 2 - room;
+    const double lane = lane_height(), middle = area.center().x(), reach = area.width() / 2 - picture_margin;
     QFont small = font();
     small.setPointSizeF(std::clamp(lane * 0.3, 6.5, 8.5));
     painter.setFont(small);
