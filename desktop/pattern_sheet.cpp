@@ -94,6 +94,10 @@ PatternSheet::PatternSheet(QWidget* parent)
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
     row->addWidget(side_by_side({framed(left), framed(right)}, {690, 340}));
+    connect(classes_, &QListWidget::currentRowChanged, this, [this](int chosen) {
+        const auto at = static_cast<std::size_t>(chosen);
+        take_->setEnabled(chosen >= 0 && at < pattern_.classes.size() && !pattern_.classes[at].as_it_is);
+    });
     connect(take_, &QPushButton::clicked, this, [this] {
         const int at = classes_->currentRow();
         if (at >= 0 && at < static_cast<int>(pattern_.classes.size()))
@@ -148,8 +152,10 @@ void PatternSheet::show_pattern(const QString& name, const ShownPattern& pattern
         classes_->addItem(QString("%1\n    %2%3%4")
                               .arg(c.text, percent(c.yield), c.always ? ", always" : "",
                                    c.as_it_is ? "  ·  as it is" : ""));
-    if (classes_->count() > 0) classes_->setCurrentRow(0);
-    take_->setEnabled(classes_->count() > 0);
+    const auto is = std::ranges::find(pattern.classes, true, &ShownChoice::as_it_is);
+    if (classes_->count() > 0)
+        classes_->setCurrentRow(is == pattern.classes.end() ? 0
+                                                            : static_cast<int>(is - pattern.classes.begin()));
     draw_charts();
 }
 

@@ -13,8 +13,8 @@ namespace {
 constexpr std::array shim_steps_mm{1.0, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01};
 constexpr int most_classes = 6; ///< more are hard to keep apart on a shelf
 
-std::string length_words(double mm, LengthUnit unit) {
-    return fmt::format("{} {}", plain(from_mm(mm, unit), 4), symbol(unit));
+std::string length_words(double mm, LengthUnit unit, int digits = 4) {
+    return fmt::format("{} {}", plain(from_mm(mm, unit), digits), symbol(unit));
 }
 
 class Remedies {
@@ -68,8 +68,8 @@ public:
             TypedChain changed = chain_;
             auto& row = changed.rows[i];
             row = {.name = chain_.rows[i].name + " + " + chain_.rows[i + 1].name,
-                   .nominal = length_words(stack::zone_middle(a) + stack::zone_middle(b), chain_.unit),
-                   .limits = "±" + length_words(half, chain_.unit),
+                   .nominal = length_words(stack::zone_middle(a) + stack::zone_middle(b), chain_.unit, 9),
+                   .limits = "±" + length_words(half, chain_.unit, 9),
                    .sense = chain_.rows[i].sense};
             changed.rows.erase(changed.rows.begin() + static_cast<std::ptrdiff_t>(i) + 1);
             auto after = evaluate(changed, workshop_);

@@ -35,7 +35,7 @@ pattern::Size size_of(const fit::SizeLimits& limits) {
     return {middle, limits.max_mm - middle, limits.min_mm - middle};
 }
 
-/// The features that are the joint's holes in a member; ids of holes that the part lacks are empty.
+/// The features that are the joint's holes in a member; holes that the part lacks are left out.
 std::vector<FeatureId> holes_of(const Part& part, const Joint& joint, std::size_t member) {
     std::vector<FeatureId> all;
     for (std::size_t place = 0; place < joint.places.size(); ++place)
