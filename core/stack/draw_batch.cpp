@@ -43,20 +43,16 @@ struct Stream {
     }
 };
 
-/// Calls each(place, bits) for all of a batch, `AtOnce` vectors by turns so that their steps overlap; done(i)
-/// after every 64 places of them.
-template <int Width, int AtOnce, class Each, class Done>
-[[gnu::always_inline]] inline void run(Lanes& lanes, Each each, Done done) {
+/// Calls each(place, bits) for `Count` places, `AtOnce` vectors by turns so that their steps overlap.
+template <int Width, int AtOnce, std::size_t Count, class Each>
+[[gnu::always_inline]] inline void run(Lanes& lanes, Each each) {
     for (std::size_t g = 0; g < Lanes::count; g += std::size_t{Width} * AtOnce) {
         Stream<Width> streams[AtOnce];
         for (std::size_t n = 0; n < AtOnce; ++n)
             streams[n].take(lanes, g + n * Width);
-        for (std::size_t i = 0; i < draws_a_batch; i += 64) {
-            for (std::size_t k = 0; k < 64; k += Lanes::count)
-                for (std::size_t n = 0; n < AtOnce; ++n)
-                    each(i + k + g + n * Width, streams[n].next());
-            done(i);
-        }
+        for (std::size_t i = g; i < Count; i += Lanes::count)
+            for (std::size_t n = 0; n < AtOnce; ++n)
+                each(i + n * Width, streams[n].next());
         for (std::size_t n = 0; n < AtOnce; ++n)
             streams[n].give_back(lanes, g + n * Width);
     }
@@ -69,48 +65,58 @@ in_half(const typename Vectors<Width>::Words& bits) {
     return same_bits<typename Vectors<Width>::Numbers>((bits >> 12) | 0x3FF0000000000000U) - 1.5;
 }
 
-/// Width and sure share of the layer that each draw's lowest bits name.  One read of both: gathers are slow
-/// on machines that guard against their leaks.
+/// Width and sure share of layers, told by how far each lies from the first, in bytes.  One read of both:
+/// gathers are slow on machines that guard against their leaks.
 template <int Width>
-[[gnu::always_inline]] inline void layers_of(const Ziggurat& z, const typename Vectors<Width>::Words& bits,
+[[gnu::always_inline]] inline void layers_at(const Ziggurat& z, const std::uint64_t* offset,
                                              typename Vectors<Width>::Numbers& width,
                                              typename Vectors<Width>::Numbers& sure) {
     Pair p[Width];
     for (int l = 0; l < Width; ++l)
-        p[l] = load<Pair>(&z.layer[bits[l] % Ziggurat::layers]);
+        p[l] = load<Pair>(reinterpret_cast<const char*>(z.layer.data()) + offset[l]);
     if constexpr (Width == 2) {
         width = __builtin_shufflevector(p[0], p[1], 0, 2);
         sure = __builtin_shufflevector(p[0], p[1], 1, 3);
     } else {
-        constexpr int fours = Width / 4;
-        Four w[fours], s[fours];
-        for (int f = 0; f < fours; ++f) {
-            const Four even = __builtin_shufflevector(p[4 * f], p[4 * f + 2], 0, 1, 2, 3);
-            const Four odd = __builtin_shufflevector(p[4 * f + 1], p[4 * f + 3], 0, 1, 2, 3);
-            w[f] = __builtin_shufflevector(even, odd, 0, 4, 2, 6);
-            s[f] = __builtin_shufflevector(even, odd, 1, 5, 3, 7);
+        Four even[Width / 4], odd[Width / 4];
+        for (int f = 0; f < Width / 4; ++f) {
+            even[f] = __builtin_shufflevector(p[4 * f], p[4 * f + 2], 0, 1, 2, 3);
+            odd[f] = __builtin_shufflevector(p[4 * f + 1], p[4 * f + 3], 0, 1, 2, 3);
         }
         if constexpr (Width == 4) {
-            width = w[0];
-            sure = s[0];
+            width = __builtin_shufflevector(even[0], odd[0], 0, 4, 2, 6);
+            sure = __builtin_shufflevector(even[0], odd[0], 1, 5, 3, 7);
         } else {
-            width = __builtin_shufflevector(w[0], w[1], 0, 1, 2, 3, 4, 5, 6, 7);
-            sure = __builtin_shufflevector(s[0], s[1], 0, 1, 2, 3, 4, 5, 6, 7);
+            const auto e = __builtin_shufflevector(even[0], even[1], 0, 1, 2, 3, 4, 5, 6, 7);
+            const auto o = __builtin_shufflevector(odd[0], odd[1], 0, 1, 2, 3, 4, 5, 6, 7);
+            width = __builtin_shufflevector(e, o, 0, 8, 2, 10, 4, 12, 6, 14);
+            sure = __builtin_shufflevector(e, o, 1, 9, 3, 11, 5, 13, 7, 15);
         }
     }
 }
 
-/// By place, whichever lanes had their turn first: so few that they are sorted at once.
-[[gnu::always_inline]] inline void in_order(Undecided& all) {
-    for (std::size_t i = 1; i < all.count; ++i)
-        for (std::size_t k = i; k > 0 && all.place[k - 1] > all.place[k]; --k) {
-            const auto place = all.place[k];
-            const auto bits = all.bits[k];
-            all.place[k] = all.place[k - 1];
-            all.bits[k] = all.bits[k - 1];
-            all.place[k - 1] = place;
-            all.bits[k - 1] = bits;
+/// So many places at a time: what is kept of a whole batch would not leave room for the layers in the nearest
+/// cache.
+constexpr std::size_t piece = 64;
+
+/// Bits of a piece's draws, and of each whether it is decided.
+struct Piece {
+    alignas(64) std::uint64_t bits[piece];
+    alignas(64) std::uint64_t decided[piece]; ///< all ones or none
+};
+
+/// Appends what is not decided of the piece that begins at place `first`.
+template <int Width>
+[[gnu::always_inline]] inline void leave_open(const Piece& p, std::size_t first, Undecided& undecided) {
+    using Words = typename Vectors<Width>::Words;
+    for (std::size_t k = 0; k < piece; k += Width) {
+        if (!any<Width>(~load<Words>(&p.decided[k]))) continue;
+        for (std::size_t l = k; l < k + Width; ++l) {
+            if (p.decided[l]) continue;
+            undecided.place[undecided.count] = static_cast<std::uint16_t>(first + l);
+            undecided.bits[undecided.count++] = p.bits[l];
         }
+    }
 }
 
 template <int Width, int AtOnce, bool Cut>
@@ -119,78 +125,64 @@ template <int Width, int AtOnce, bool Cut>
     using Words = typename Vectors<Width>::Words;
     using Numbers = typename Vectors<Width>::Numbers;
     constexpr std::uint64_t magnitude = ~(std::uint64_t{1} << 63);
-    // Of 64 places at a time: what is kept of a whole batch would not leave room for the layers in the
-    // nearest cache.
-    alignas(64) std::uint64_t seen[64], decided[64];
-    Words all = ~Words{};
-    for (auto& d : decided)
-        d = ~std::uint64_t{0};
+    Piece p;
+    // Written, so that the layers' places are read from memory and not taken out of vectors one by one.
+    alignas(64) std::uint64_t offset[piece];
     undecided.count = 0;
-    run<Width, AtOnce>(
-        lanes,
-        [&](std::size_t at, const Words& bits) __attribute__((always_inline)) {
+    for (std::size_t i = 0; i < draws_a_batch; i += piece) {
+        run<Width, AtOnce, piece>(
+            lanes, [&](std::size_t at, const Words& bits) __attribute__((always_inline)) {
+                store(&p.bits[at], bits);
+                store(&offset[at], (bits % Ziggurat::layers) * sizeof(Ziggurat::Layer));
+            });
+        Words all = ~Words{};
+        for (std::size_t k = 0; k < piece; k += Width) {
             Numbers width, sure;
-            layers_of<Width>(z, bits, width, sure);
-            const Numbers u = in_half<Width>(bits), draw = u * width;
+            layers_at<Width>(z, &offset[k], width, sure);
+            const Numbers u = in_half<Width>(load<Words>(&p.bits[k])), draw = u * width;
             Words sound = same_bits<Words>(same_bits<Numbers>(same_bits<Words>(u) & magnitude) < sure);
             if constexpr (Cut)
                 sound &= same_bits<Words>(same_bits<Numbers>(same_bits<Words>(draw) & magnitude) <= cut);
-            const Numbers part = factor * draw;
-            store(&sums[at], load<Numbers>(&sums[at]) + same_bits<Numbers>(same_bits<Words>(part) & sound));
-            store(&seen[at % 64], bits);
-            store(&decided[at % 64], sound);
+            const Words part = same_bits<Words>(factor * draw) & sound;
+            store(&sums[i + k], load<Numbers>(&sums[i + k]) + same_bits<Numbers>(part));
+            store(&p.decided[k], sound);
             all &= sound;
-        },
-        [&](std::size_t i) __attribute__((always_inline)) {
-            std::uint64_t left = 0;
-            for (int l = 0; l < Width; ++l)
-                left |= ~all[l];
-            if (left == 0) return;
-            all = ~Words{};
-            for (std::size_t k = 0; k < 64; ++k) {
-                if (decided[k]) continue;
-                decided[k] = ~std::uint64_t{0}; // for lanes that have their turn later
-                undecided.place[undecided.count] = static_cast<std::uint16_t>(i + k);
-                undecided.bits[undecided.count++] = seen[k];
-            }
-        });
-    in_order(undecided);
+        }
+        if (any<Width>(~all)) leave_open<Width>(p, i, undecided);
+    }
 }
 
-template <int Width>
+template <int Width, int AtOnce>
 [[gnu::always_inline]] inline void whole_or_cut_normal(Lanes& lanes, const Ziggurat& z, double factor,
                                                        double cut, double* sums, Undecided& undecided) {
     if (cut < z.edge[0]) // else only the tail, which is never decided here, can lie beyond
-        normal<Width, 2, true>(lanes, z, factor, cut, sums, undecided);
+        normal<Width, AtOnce, true>(lanes, z, factor, cut, sums, undecided);
     else
-        normal<Width, 2, false>(lanes, z, factor, cut, sums, undecided);
+        normal<Width, AtOnce, false>(lanes, z, factor, cut, sums, undecided);
 }
 
 template <int Width, int AtOnce>
 [[gnu::always_inline]] inline void uniform(Lanes& lanes, double factor, double* sums) {
     using Numbers = typename Vectors<Width>::Numbers;
-    run<Width, AtOnce>(
-        lanes,
-        [&](std::size_t at, const typename Vectors<Width>::Words& bits) __attribute__((always_inline)) {
-            const Numbers draw = (in_half<Width>(bits) + 0x1p-53) * 2; // symmetric about zero
-            store(&sums[at], load<Numbers>(&sums[at]) + factor * draw);
-        },
-        [](std::size_t) {});
+    run<Width, AtOnce, draws_a_batch>(
+        lanes, [&](std::size_t at, const typename Vectors<Width>::Words& bits)
+                   __attribute__((always_inline)) {
+                       const Numbers draw = (in_half<Width>(bits) + 0x1p-53) * 2; // symmetric about zero
+                       store(&sums[at], load<Numbers>(&sums[at]) + factor * draw);
+                   });
 }
 
 template <int Width, int AtOnce>
 [[gnu::always_inline]] inline void triangular(Lanes& lanes, double factor, double* sums) {
     using Words = typename Vectors<Width>::Words;
     using Numbers = typename Vectors<Width>::Numbers;
-    run<Width, AtOnce>(
-        lanes,
-        [&](std::size_t at, const Words& bits) __attribute__((always_inline)) {
+    run<Width, AtOnce, draws_a_batch>(
+        lanes, [&](std::size_t at, const Words& bits) __attribute__((always_inline)) {
             // The sum of the two halves, exactly, as the last bits of 2^52.
             const Words both = ((bits >> 32) + (bits & 0xFFFFFFFFU)) | 0x4330000000000000U;
             const Numbers draw = (same_bits<Numbers>(both) - (0x1p52 + 0x1p32 - 1)) * 0x1p-32;
             store(&sums[at], load<Numbers>(&sums[at]) + factor * draw);
-        },
-        [](std::size_t) {});
+        });
 }
 
 template <int Width>
@@ -216,10 +208,9 @@ template <int Width>
 }
 
 // NOLINTBEGIN(bugprone-macro-parentheses): the arguments are names and an attribute.
-// NORMAL: vector width for normal draws, whose layers are read one by one; WIDTH: for all else.
-#define KOLLEMA_DRAWS(SET, TARGET, NORMAL, WIDTH, AT_ONCE)                                                   \
+#define KOLLEMA_DRAWS(SET, TARGET, WIDTH, AT_ONCE)                                                           \
     TARGET void normal_##SET(Lanes& l, const Ziggurat& z, double f, double cut, double* s, Undecided& u) {   \
-        whole_or_cut_normal<NORMAL>(l, z, f, cut, s, u);                                                     \
+        whole_or_cut_normal<WIDTH, AT_ONCE>(l, z, f, cut, s, u);                                             \
     }                                                                                                        \
     TARGET void uniform_##SET(Lanes& l, double f, double* s) { uniform<WIDTH, AT_ONCE>(l, f, s); }           \
     TARGET void triangular_##SET(Lanes& l, double f, double* s) { triangular<WIDTH, AT_ONCE>(l, f, s); }     \
@@ -228,11 +219,11 @@ template <int Width>
     }                                                                                                        \
     constexpr DrawBatch SET{normal_##SET, uniform_##SET, triangular_##SET, tally_##SET};
 
-KOLLEMA_DRAWS(plain, , 2, 2, 2)
+KOLLEMA_DRAWS(plain, , 2, 2)
 #ifdef __x86_64__
-KOLLEMA_DRAWS(sse42, [[gnu::target("sse4.2")]], 2, 2, 2)
-KOLLEMA_DRAWS(avx2, [[gnu::target("avx2")]], 4, 4, 2)
-KOLLEMA_DRAWS(avx512, [[gnu::target("avx512f,avx512dq,avx512bw,avx512vl")]], 4, 8, 1)
+KOLLEMA_DRAWS(sse42, [[gnu::target("sse4.2")]], 2, 2)
+KOLLEMA_DRAWS(avx2, [[gnu::target("avx2")]], 4, 2)
+KOLLEMA_DRAWS(avx512, [[gnu::target("avx512f,avx512dq,avx512bw,avx512vl")]], 8, 1)
 #endif
 #undef KOLLEMA_DRAWS
 // NOLINTEND(bugprone-macro-parentheses)

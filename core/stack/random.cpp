@@ -22,6 +22,15 @@ double bell(double x) { return plain_exp(-x * x / 2); }
 std::size_t layer_of(std::uint64_t bits) { return bits % Ziggurat::layers; }
 double half_of(std::uint64_t bits) { return static_cast<double>(bits >> 12) * 0x1p-52 - 0.5; }
 
+/// Whether y lies under the curve at x; it is `low` at `edge`, not before x, and so low·exp(d) at x.  Bounds
+/// of that series decide nearly always.
+bool under_bell(double x, double y, double edge, double low) {
+    const double d = (edge * edge - x * x) / 2, begun = 1 + d + d * d / 2;
+    if (y < low * begun) return true;
+    if (d < 1 && y > low * (begun + d * d * d / 2)) return false;
+    return y < bell(x);
+}
+
 /// A draw that fell near the curve's edge or into the tail: decided exactly, drawn again where rejected.
 double second_look(RandomBlock& random, std::uint64_t bits) {
     const Ziggurat& z = ziggurat();
@@ -37,7 +46,7 @@ double second_look(RandomBlock& random, std::uint64_t bits) {
             }
         }
         const double low = z.height[layer], high = z.height[layer + 1];
-        if (low + random.spare_uniform() * (high - low) < bell(x)) return x;
+        if (under_bell(x, low + random.spare_uniform() * (high - low), z.edge[layer], low)) return x;
     }
 }
 
