@@ -55,6 +55,7 @@ struct PatternOptions {
     std::string file;
     bool charts = false;                   ///< other holes and tolerances too
     std::optional<std::string> joint = {}; ///< then the file is a project
+    std::optional<std::string> typed = {}; ///< the same: a typed pattern of it
     SamplingOptions sampling = {};
 };
 /// What share of assemblies of a hole pattern goes together.

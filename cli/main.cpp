@@ -153,7 +153,10 @@ const Command commands[] = {
      [](CLI::App& app, Arguments& a) {
          app.add_option("FILE", a.pattern.file, "Holes, plates and fastener as JSON, or a project")
              ->required();
-         app.add_option("--joint", a.pattern.joint, "The joint of a project whose holes are meant");
+         auto* joint =
+             app.add_option("--joint", a.pattern.joint, "The joint of a project whose holes are meant");
+         app.add_option("--typed", a.pattern.typed, "The typed pattern of a project that is meant")
+             ->excludes(joint);
          app.add_flag("--charts", a.pattern.charts,
                       "Yields with other holes and tolerances too, and which plate governs");
          a_simulation(app, a.pattern.sampling);

@@ -102,17 +102,31 @@ Answered pattern(const PatternOptions& options) {
                   {"charts", options.charts},
                   {"input", *text}};
     if (options.joint) question["joint"] = *options.joint;
+    if (options.typed) question["typed"] = *options.typed;
     return share_of(*drawing, question,
                     [&](const Drawing& noted) { return pattern_of(options, noted, *text); });
 }
 
 namespace {
 
-/// What the file says, or what the holes of a project's joint are.
+Result<pattern::Pattern> typed_pattern(const Project& project, const std::string& id) {
+    const TypedPattern* p = find(project, PatternId{id});
+    if (!p)
+        return fail({.what = id,
+                     .why = "the project has no such typed pattern",
+                     .remedy = "Give the id of one that it has",
+                     .kind = FailureKind::argument});
+    auto typed = kollema::read(*p, project.workshop);
+    if (!typed) return tl::unexpected(typed.error());
+    return std::move(typed->pattern);
+}
+
+/// What the file says, or a pattern of the project that it is.
 Result<pattern::Pattern> read(const PatternOptions& options, const std::string& text) {
-    if (!options.joint) return file::read_pattern(text, options.file);
+    if (!options.joint && !options.typed) return file::read_pattern(text, options.file);
     const auto project = file::from_json(text, options.file);
     if (!project) return tl::unexpected(project.error());
+    if (options.typed) return typed_pattern(*project, *options.typed);
     auto of_joint = assembly::pattern_of(*project, {*options.joint});
     if (!of_joint) return tl::unexpected(of_joint.error());
     return std::move(of_joint->pattern);

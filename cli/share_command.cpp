@@ -120,12 +120,12 @@ Answered merge(const std::vector<std::string>& files) {
                          .upper = text_of(q, "upper"),
                          .requirement = text_of(q, "requirement")};
     read_extras(q, options);
-    auto answer =
-        command == "pattern"
-            ? pattern_of(
-                  {.file = options.file, .charts = q.value("charts", false), .joint = text_of(q, "joint")},
-                  drawing, text)
-            : stack_of(context, options, drawing, text);
+    auto answer = command == "pattern" ? pattern_of({.file = options.file,
+                                                     .charts = q.value("charts", false),
+                                                     .joint = text_of(q, "joint"),
+                                                     .typed = text_of(q, "typed")},
+                                                    drawing, text)
+                                       : stack_of(context, options, drawing, text);
     if (answer && (ledger->astray || ledger->next != ledger->simulations.size()))
         return refuse(parts.front().file, "its sums are not those of its question", "Write the shares again");
     return answer;

@@ -309,7 +309,12 @@ Answered of_project(const Context& context, const StackOptions& options, const D
         if (!result) {
             Failure failure = result.error();
             failure.what = chain.name + ", " + failure.what;
-            return tl::unexpected(failure);
+            if (options.requirement) return tl::unexpected(failure);
+            const std::string why = fmt::format("{}: {}", failure.what, failure.why);
+            requirements.push_back(
+                {{"id", chain.id.text}, {"name", chain.name}, {"met", false}, {"unreadable", why}});
+            words += (words.empty() ? "" : "\n") + why + "\n";
+            continue;
         }
         const auto report = scaled(report_of_chain(chain, *result, drawing), context.length(1));
         Json one = json(report);

@@ -51,6 +51,8 @@ void add_typed(const Context& context, const TypedChain& chain, const assembly::
     one["decided_by"] = result.verdict.because;
     one["met"] = result.verdict.met;
     one["yield_if_mean_drifts"] = {{"sigmas", assembly::usual_drift}, {"yield", result.drifted}};
+    if (result.at_lowest_cpk)
+        one["yield_at_lowest_cpk"] = {{"pieces", chain.measured_on}, {"yield", *result.at_lowest_cpk}};
     if (result.curved) {
         one["nonlinearity"] = result.curved->nonlinearity;
         one["linear_enough"] = result.curved->linear_enough;
@@ -74,6 +76,9 @@ std::string readable_typed(const TypedChain& chain, const assembly::TypedChainRe
         {"decided by", printable(result.verdict.because)},
         {"verdict", result.verdict.met ? "kept" : "missed"},
         {fmt::format("yield, mean off by {} sigma", plain(assembly::usual_drift)), percent(result.drifted)}};
+    if (result.at_lowest_cpk)
+        rows.emplace_back(fmt::format("yield, each Cpk as low as {} pieces allow", chain.measured_on),
+                          percent(*result.at_lowest_cpk));
     if (result.curved)
         rows.emplace_back(
             "the curve costs",

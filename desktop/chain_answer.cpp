@@ -128,6 +128,8 @@ QString ChainAnswer::numbers_of(const ShownChain& shown, LengthUnit unit) const 
     add("mean ± σ", shown_figure(d.mean, unit) + " ± " + qt(plain(from_mm(d.sigma, unit), 4)));
     add("per million below, above", ppm(d.below) + ", " + ppm(d.above));
     if (shown.drifted) add("yield, mean off by 1.5 σ", percent(*shown.drifted));
+    if (shown.sample)
+        add(QString("yield, Cpk as low as %1 tell").arg(shown.sample->pieces), percent(shown.sample->yield));
     if (shown.curved) {
         const auto& c = *shown.curved;
         add("yield of the straight chain", percent(d.yield));

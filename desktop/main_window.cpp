@@ -5,6 +5,7 @@
 #include "edit/chain_edits.hpp"
 #include "edit/edits.hpp"
 #include "edit/feature_edits.hpp"
+#include "edit/pattern_edits.hpp"
 #include "figure_strip.hpp"
 #include "file/project_file.hpp"
 #include "findings_view.hpp"
@@ -300,6 +301,14 @@ void MainWindow::connect_stacks() {
     connect(stacks_, &StacksView::chain_unwished, this, [this, take](const ChainId& id) {
         take("Take the chain out", edit::remove_chain(document_.project(), id));
     });
+    connect(stacks_, &StacksView::pattern_wished, this,
+            [this, take](const QString& what, const TypedPattern& p) {
+                take(what, edit::change_pattern(document_.project(), p));
+            });
+    connect(stacks_, &StacksView::new_pattern_wished, this, &MainWindow::new_pattern);
+    connect(stacks_, &StacksView::pattern_unwished, this, [this, take](const PatternId& id) {
+        take("Take the pattern out", edit::remove_pattern(document_.project(), id));
+    });
     connect(stacks_, &StacksView::gap_looked_for, this, [this](const RequirementId& id) {
         show_view(joints_view);
         gap_->choose(id);
@@ -323,6 +332,24 @@ void MainWindow::new_chain() {
     const auto after = edit::add_chain(document_.project(), chain);
     if (!document_.apply("New chain", after)) return;
     stacks_->choose(after->chains.back().id);
+    stacks_->edit_first_empty_cell();
+}
+
+/// With what a pattern has at least, to be changed: the words of the cells are then seen.
+void MainWindow::new_pattern() {
+    show_view(stacks_view);
+    TypedPattern pattern{
+        .id = {}, .name = fmt::format("Pattern {}", document_.project().patterns.size() + 1), .typed = {}};
+    pattern.unit = unit_;
+    const bool metric = unit_ == LengthUnit::mm;
+    const std::string zone = metric ? "0.2" : "0.01";
+    pattern.typed.members = {{.name = "screw", .what = "fastener", .size = metric ? "M6" : "1/4-20"},
+                             {.name = "cover", .what = "hole", .size = "medium", .position = zone},
+                             {.name = "body", .what = "tapped", .position = zone}};
+    pattern.typed.holes = {{.count = "4", .circle = metric ? "60" : "2.5"}};
+    const auto after = edit::add_pattern(document_.project(), pattern);
+    if (!document_.apply("New pattern", after)) return;
+    stacks_->choose(after.patterns.back().id);
     stacks_->edit_first_empty_cell();
 }
 

@@ -56,6 +56,7 @@ private:
     void connect_bench();
     void connect_stacks();
     void new_chain();
+    void new_pattern();
     QWidget* build_joints_view();
 
     TakeProject take_edits();

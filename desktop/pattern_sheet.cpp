@@ -1,5 +1,6 @@
 #include "pattern_sheet.hpp"
 #include "panels.hpp"
+#include "pattern_form.hpp"
 #include "plot_style.hpp"
 #include "presenter/text.hpp"
 #include "quantity/format.hpp"
@@ -8,12 +9,38 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QPainter>
+#include <QPainterPath>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <QtConcurrentRun>
 #include <algorithm>
 #include <qcustomplot.h>
 
 namespace kollema::desktop {
+
+namespace {
+
+/// A round hole; a slot along its direction; of a flattened dowel what its lands leave of the circle.
+void draw_hole(QPainter& painter, const ShownHole& hole, const QPointF& at, double radius) {
+    painter.save();
+    painter.translate(at);
+    QPainterPath path;
+    if (hole.slot_deg) {
+        painter.rotate(-*hole.slot_deg);
+        path.addRoundedRect(QRectF(-1.8 * radius, -radius, 3.6 * radius, 2 * radius), radius, radius);
+    } else
+        path.addEllipse(QPointF(), radius, radius);
+    if (hole.flats_deg) {
+        painter.rotate(-*hole.flats_deg);
+        QPainterPath kept;
+        kept.addRect(QRectF(-0.45 * radius, -radius, 0.9 * radius, 2 * radius));
+        path = path.intersected(kept);
+    }
+    painter.drawPath(path);
+    painter.restore();
+}
+
+}
 
 PatternPicture::PatternPicture(QWidget* parent) : QWidget(parent) {
     setMinimumHeight(150);
@@ -45,7 +72,7 @@ void PatternPicture::paintEvent(QPaintEvent*) {
         fill.setAlphaF(static_cast<float>(0.75 * hole.share / most));
         painter.setPen(QPen(theme().ink, hole.own ? 1.6 : 1.0, hole.own ? Qt::SolidLine : Qt::DashLine));
         painter.setBrush(hole.share > 0 ? QBrush(fill) : Qt::NoBrush);
-        painter.drawEllipse(at, radius, radius);
+        draw_hole(painter, hole, at, radius);
         painter.setPen(theme().faint);
         QString text = QString::number(number);
         if (hole.share > 0) text += "  " + qt(fixed(100 * hole.share, 0)) + " %";
@@ -55,6 +82,7 @@ void PatternPicture::paintEvent(QPaintEvent*) {
 
 PatternSheet::PatternSheet(QWidget* parent)
     : QWidget(parent),
+      form_(new PatternForm),
       name_(heading("")),
       plates_(new QLabel),
       yield_(new QLabel),
@@ -65,7 +93,45 @@ PatternSheet::PatternSheet(QWidget* parent)
       by_zone_(new QCustomPlot),
       classes_(new QListWidget),
       take_(new QPushButton("Take this class")) {
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->addWidget(side_by_side({build_left(), build_right()}, {690, 340}));
+    connect(&watcher_, &QFutureWatcherBase::finished, this, &PatternSheet::take_answer);
+    connect(form_, &PatternForm::pattern_wished, this, &PatternSheet::pattern_wished);
+    connect(form_, &PatternForm::refused, this, &PatternSheet::refused);
+    connect(take_, &QPushButton::clicked, this, &PatternSheet::take_class);
+    connect(classes_, &QListWidget::currentRowChanged, this, [this](int chosen) {
+        const auto at = static_cast<std::size_t>(chosen);
+        take_->setEnabled(chosen >= 0 && at < pattern_.classes.size() && !pattern_.classes[at].as_it_is);
+    });
+}
+
+PatternSheet::~PatternSheet() {
+    watcher_.disconnect(this);
+    if (stop_) *stop_ = true;
+    watcher_.waitForFinished();
+}
+
+QWidget* PatternSheet::build_left() {
     plates_->setWordWrap(true);
+    by_hole_->setAccessibleName("Yield by hole");
+    by_zone_->setAccessibleName("Yield by position tolerance");
+    auto* charts = new QHBoxLayout;
+    charts->addWidget(by_hole_);
+    charts->addWidget(by_zone_);
+    auto* column = new QVBoxLayout;
+    column->addWidget(name_);
+    column->addWidget(plates_);
+    column->addWidget(form_, 7);
+    auto* holes = new QHBoxLayout;
+    holes->addWidget(form_->holes(), 5);
+    holes->addWidget(picture_, 4);
+    column->addLayout(holes, 5);
+    column->addLayout(charts, 5);
+    return framed(column);
+}
+
+QWidget* PatternSheet::build_right() {
     verdict_->setWordWrap(true);
     numbers_->setTextFormat(Qt::RichText);
     yield_->setObjectName("pattern_figure");
@@ -73,41 +139,93 @@ PatternSheet::PatternSheet(QWidget* parent)
     classes_->setObjectName("pattern_classes");
     classes_->setAccessibleName("Clearance classes");
     take_->setObjectName("take_class");
-    take_->setToolTip("Changes the joint's clearance holes; undo takes it back");
-    by_hole_->setAccessibleName("Yield by hole");
-    by_zone_->setAccessibleName("Yield by position tolerance");
-    auto* charts = new QHBoxLayout;
-    charts->addWidget(by_hole_);
-    charts->addWidget(by_zone_);
-    auto* left = new QVBoxLayout;
-    left->addWidget(name_);
-    left->addWidget(plates_);
-    left->addWidget(picture_, 5);
-    left->addLayout(charts, 5);
-    auto* right = new QVBoxLayout;
-    right->addWidget(yield_);
-    right->addWidget(verdict_);
-    right->addWidget(numbers_);
-    right->addWidget(heading("Clearance class"));
-    right->addWidget(classes_, 1);
-    right->addWidget(take_);
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->addWidget(side_by_side({framed(left), framed(right)}, {690, 340}));
-    connect(classes_, &QListWidget::currentRowChanged, this, [this](int chosen) {
-        const auto at = static_cast<std::size_t>(chosen);
-        take_->setEnabled(chosen >= 0 && at < pattern_.classes.size() && !pattern_.classes[at].as_it_is);
-    });
-    connect(take_, &QPushButton::clicked, this, [this] {
-        const int at = classes_->currentRow();
-        if (at >= 0 && at < static_cast<int>(pattern_.classes.size()))
-            emit class_wished(pattern_.classes[static_cast<std::size_t>(at)].key);
-    });
+    take_->setToolTip("Changes the clearance holes; undo takes it back");
+    auto* column = new QVBoxLayout;
+    column->addWidget(yield_);
+    column->addWidget(verdict_);
+    column->addWidget(numbers_);
+    column->addWidget(heading("Clearance class"));
+    column->addWidget(classes_, 1);
+    column->addWidget(take_);
+    return framed(column);
 }
 
-void PatternSheet::show_message(const QString& name, const QString& message) {
+const TypedPattern* PatternSheet::typed() const {
+    const auto* id = std::get_if<PatternId>(&source_);
+    return id && project_ ? project_->patterns.find(*id) : nullptr;
+}
+
+void PatternSheet::look_at(std::shared_ptr<const Project> project, const PatternSource& source,
+                           LengthUnit unit) {
+    project_ = std::move(project);
+    source_ = source;
+    const TypedPattern* pattern = typed();
+    unit_ = pattern ? pattern->unit : unit;
+    for (auto* part : {static_cast<QWidget*>(form_), form_->holes()})
+        part->setVisible(pattern);
+    for (auto* label : {name_, plates_})
+        label->setVisible(!pattern);
+    if (pattern) form_->show_pattern(*pattern);
+    compute();
+    show_now();
+}
+
+/// A typed pattern does not change with the rest of the project.
+bool PatternSheet::is_of_now(const Answer& answer) const {
+    if (answer.source != source_ || answer.unit != unit_) return false;
+    if (answer.project == project_) return true;
+    const TypedPattern* now = typed();
+    const TypedPattern* then = now ? answer.project->patterns.find(now->id) : nullptr;
+    return now && then && now->typed == then->typed && answer.project->workshop == project_->workshop;
+}
+
+/// Only what is looked at: each chart draws some millions of assemblies.
+void PatternSheet::compute() {
+    if (answer_ && is_of_now(*answer_)) return;
+    if (stop_) *stop_ = true;
+    computing_ = true;
+    stop_ = std::make_shared<std::atomic<bool>>(false);
+    watcher_.setFuture(QtConcurrent::run([project = project_, source = source_, unit = unit_,
+                                          stop = stop_]() -> std::shared_ptr<const Answer> {
+        auto shown = shown_pattern(*project, source, unit, [&] { return !*stop; });
+        if (!shown) return nullptr;
+        return std::make_shared<const Answer>(Answer{project, source, unit, std::move(*shown)});
+    }));
+}
+
+void PatternSheet::take_answer() {
+    computing_ = false;
+    if (auto answer = watcher_.result()) answer_ = std::move(answer);
+    show_now();
+}
+
+void PatternSheet::show_now() {
+    if (!project_) return;
+    if (const auto* joint = std::get_if<JointId>(&source_))
+        if (const Joint* j = project_->joints.find(*joint)) name_->setText(qt(j->name));
+    if (!answer_ || !is_of_now(*answer_))
+        show_message("…");
+    else if (!answer_->shown)
+        show_message(message(answer_->shown.error()));
+    else
+        show_pattern(*answer_->shown);
+}
+
+void PatternSheet::take_class() {
+    const auto at = static_cast<std::size_t>(classes_->currentRow());
+    if (classes_->currentRow() < 0 || at >= pattern_.classes.size()) return;
+    const std::string& name = pattern_.classes[at].key;
+    if (const auto* joint = std::get_if<JointId>(&source_)) return emit class_wished(*joint, name);
+    if (!typed()) return;
+    TypedPattern changed = *typed();
+    changed.typed = pattern::with_class(std::move(changed.typed), name);
+    emit pattern_wished(QString("Clearance holes: %1").arg(qt(name)), changed);
+}
+
+void PatternSheet::edit_first_cell() { form_->edit_first_cell(); }
+
+void PatternSheet::show_message(const QString& message) {
     pattern_ = {};
-    name_->setText(name);
     plates_->clear();
     yield_->clear();
     verdict_->setText(message);
@@ -119,10 +237,8 @@ void PatternSheet::show_message(const QString& name, const QString& message) {
     by_zone_->hide();
 }
 
-void PatternSheet::show_pattern(const QString& name, const ShownPattern& pattern, LengthUnit unit) {
+void PatternSheet::show_pattern(const ShownPattern& pattern) {
     pattern_ = pattern;
-    unit_ = unit;
-    name_->setText(name);
     QStringList lines;
     for (const auto& plate : pattern.plates)
         lines << plate;

@@ -1,6 +1,9 @@
 #pragma once
 #include "presenter/patterns.hpp"
+#include <QFutureWatcher>
 #include <QWidget>
+#include <atomic>
+#include <memory>
 
 class QCustomPlot;
 class QLabel;
@@ -8,6 +11,8 @@ class QListWidget;
 class QPushButton;
 
 namespace kollema::desktop {
+
+class PatternForm;
 
 /// Holes to scale as their joint has them; the deeper the colour, the more a hole governs what does not go
 /// together.
@@ -24,23 +29,55 @@ private:
     std::vector<ShownHole> holes_;
 };
 
-/// Whether the fasteners of a joint pass all its holes: yield, what governs, and charts to choose by.
+/// Whether the fasteners of a joint or of a typed pattern pass all holes: yield, what governs, and charts to
+/// choose by.  Computes what it shows, off the window's thread; a typed pattern is changed here.
 class PatternSheet : public QWidget {
     Q_OBJECT
 public:
     explicit PatternSheet(QWidget* parent = nullptr);
-    void show_pattern(const QString& name, const ShownPattern& pattern, LengthUnit unit);
-    void show_message(const QString& name, const QString& message);
+    ~PatternSheet() override;
+    /// Precondition: the project has the source.  A typed pattern is shown in its own unit.
+    void look_at(std::shared_ptr<const Project> project, const PatternSource& source, LengthUnit unit);
+    bool is_computing() const { return computing_; }
+    void edit_first_cell();
     void restyle();
 
 signals:
-    void class_wished(const std::string& name);
+    void class_wished(const JointId& joint, const std::string& name);
+    void pattern_wished(const QString& what, const TypedPattern& pattern);
+    void refused(const QString& message);
 
 private:
+    /// What was asked, and what it is.
+    struct Answer {
+        std::shared_ptr<const Project> project;
+        PatternSource source;
+        LengthUnit unit = LengthUnit::mm;
+        Result<ShownPattern> shown;
+    };
+
+    QWidget* build_left();
+    QWidget* build_right();
+    const TypedPattern* typed() const; ///< null where a joint is looked at
+    bool is_of_now(const Answer& answer) const;
+    void compute();
+    void take_answer();
+    void take_class();
+    void show_now();
+    void show_message(const QString& message);
+    void show_pattern(const ShownPattern& pattern);
     void draw_charts();
 
-    ShownPattern pattern_;
+    std::shared_ptr<const Project> project_;
+    PatternSource source_;
     LengthUnit unit_ = LengthUnit::mm;
+    std::shared_ptr<const Answer> answer_;
+    QFutureWatcher<std::shared_ptr<const Answer>> watcher_;
+    std::shared_ptr<std::atomic<bool>> stop_;
+    bool computing_ = false;
+
+    ShownPattern pattern_;
+    PatternForm* form_;
     QLabel *name_, *plates_, *yield_, *verdict_, *numbers_;
     PatternPicture* picture_;
     QCustomPlot *by_hole_, *by_zone_;

@@ -15,6 +15,7 @@
 #include <QClipboard>
 #include <QComboBox>
 #include <QFileDialog>
+#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QListWidget>
@@ -24,9 +25,12 @@
 #include <QVBoxLayout>
 #include <QtConcurrentRun>
 #include <algorithm>
+#include <array>
 
 namespace kollema::desktop {
 namespace {
+
+constexpr std::array all_units{LengthUnit::mm, LengthUnit::inch};
 
 QString shown_figure(double mm, LengthUnit unit) {
     return qt(plain(from_mm(mm, unit), unit == LengthUnit::mm ? 5 : 6));
@@ -44,15 +48,16 @@ StacksView::StacksView(QWidget* parent)
     : QWidget(parent),
       list_(new QListWidget),
       remove_(new QPushButton("Take out")),
-      show_joint_(new QPushButton("Show in the assembly")),
+      show_joint_(new QPushButton("In assembly")),
       name_(new ValueEdit),
       lower_(new ValueEdit),
       upper_(new ValueEdit),
       yield_wanted_(new ValueEdit),
+      measured_on_(new ValueEdit),
       formula_(new ValueEdit),
       closing_(new QPlainTextEdit),
       decided_by_(new QComboBox),
-      unit_label_(new QLabel),
+      chain_unit_(new QComboBox),
       picture_(new ChainPicture),
       formula_picture_(new FormulaPicture),
       table_(new ChainTable),
@@ -67,18 +72,14 @@ StacksView::StacksView(QWidget* parent)
     row->addWidget(side_by_side({build_left(), sheets_}, {226, 1030}));
     connect_fields();
     connect_answer();
-    connect(&pattern_watcher_, &QFutureWatcherBase::finished, this, &StacksView::take_pattern);
     connect(&watcher_, &QFutureWatcherBase::finished, this, &StacksView::take_answers);
     restyle();
 }
 
 StacksView::~StacksView() {
     watcher_.disconnect(this);
-    pattern_watcher_.disconnect(this);
     if (stop_) *stop_ = true;
-    if (pattern_stop_) *pattern_stop_ = true;
     watcher_.waitForFinished();
-    pattern_watcher_.waitForFinished();
 }
 
 QWidget* StacksView::build_left() {
@@ -87,22 +88,27 @@ QWidget* StacksView::build_left() {
     list_->setWordWrap(true);
     auto* add = new QPushButton("New chain");
     add->setObjectName("new_chain");
-    remove_->setToolTip("Takes the chosen chain out of the project");
-    auto* buttons = new QHBoxLayout;
-    buttons->addWidget(add);
-    buttons->addWidget(remove_);
+    auto* add_pattern = new QPushButton("New pattern");
+    add_pattern->setObjectName("new_pattern");
+    remove_->setObjectName("take_out");
+    remove_->setToolTip("Takes what is chosen out of the project");
+    show_joint_->setObjectName("show_in_assembly");
+    show_joint_->setToolTip("Shows in the assembly what is chosen");
+    auto* buttons = new QGridLayout;
+    buttons->addWidget(add, 0, 0);
+    buttons->addWidget(add_pattern, 0, 1);
+    buttons->addWidget(remove_, 1, 0);
+    buttons->addWidget(show_joint_, 1, 1);
     auto* column = new QVBoxLayout;
-    column->addWidget(heading("Chains"));
+    column->addWidget(heading("Chains and patterns"));
     column->addWidget(list_, 1);
     column->addLayout(buttons);
-    column->addWidget(show_joint_);
     connect(add, &QPushButton::clicked, this, &StacksView::new_chain_wished);
-    connect(remove_, &QPushButton::clicked, this, [this] { emit chain_unwished(chosen_chain_); });
+    connect(add_pattern, &QPushButton::clicked, this, &StacksView::new_pattern_wished);
+    connect(remove_, &QPushButton::clicked, this, &StacksView::take_out);
     connect(show_joint_, &QPushButton::clicked, this, [this] {
-        if (chosen_joint_.text.empty())
-            emit gap_looked_for(chosen_gap_);
-        else
-            emit joint_looked_for(chosen_joint_);
+        if (const auto* gap = std::get_if<RequirementId>(&chosen_)) emit gap_looked_for(*gap);
+        if (const auto* joint = std::get_if<JointId>(&chosen_)) emit joint_looked_for(*joint);
     });
     list_->setAccessibleName("Chains, requirements and hole patterns");
     return framed(column);
@@ -124,6 +130,11 @@ QWidget* StacksView::build_middle() {
     decided_by_->setAccessibleName("Rule that decides the chain");
     for (const auto decider : all_deciders)
         decided_by_->addItem(words(decider));
+    chain_unit_->setObjectName("chain_unit");
+    chain_unit_->setAccessibleName("Unit of the chain's figures");
+    chain_unit_->setToolTip("Of figures that are typed without a unit");
+    for (const auto unit : all_units)
+        chain_unit_->addItem(qt(symbol(unit)));
     yield_wanted_->setObjectName("chain_yield");
     yield_wanted_->setFixedWidth(64);
     yield_wanted_->setAccessibleName("Yield wanted");
@@ -134,9 +145,16 @@ QWidget* StacksView::build_middle() {
     limits->addWidget(lower_);
     limits->addWidget(label_of("&to", upper_));
     limits->addWidget(upper_);
-    limits->addWidget(unit_label_);
+    limits->addWidget(chain_unit_);
     limits->addWidget(decided_by_);
     limits->addWidget(yield_wanted_);
+    measured_on_->setObjectName("chain_measured_on");
+    measured_on_->setAccessibleName("Pieces on which each Cpk was measured");
+    measured_on_->setPlaceholderText("all");
+    measured_on_->setFixedWidth(56);
+    measured_on_->setToolTip(
+        "On how many pieces each Cpk was measured; empty where it is known for all. Tells "
+        "the yield where each is as low as such a sample allows");
     formula_->setObjectName("chain_formula");
     formula_->setAccessibleName("Formula of the gap");
     formula_->setPlaceholderText(
@@ -155,6 +173,8 @@ QWidget* StacksView::build_middle() {
     auto* formula = new QHBoxLayout;
     formula->addWidget(label_of("gap &=", formula_));
     formula->addWidget(formula_, 1);
+    formula->addWidget(label_of("&Cpk of", measured_on_));
+    formula->addWidget(measured_on_);
     auto* column = new QVBoxLayout;
     column->addLayout(limits);
     column->addWidget(picture_, 8);
@@ -186,8 +206,9 @@ void StacksView::connect_answer() {
                  : QString();
         if (!path.isEmpty()) save_page_to(path);
     });
-    connect(pattern_sheet_, &PatternSheet::class_wished, this,
-            [this](const std::string& name) { emit clearance_class_wished(chosen_joint_, name); });
+    connect(pattern_sheet_, &PatternSheet::class_wished, this, &StacksView::clearance_class_wished);
+    connect(pattern_sheet_, &PatternSheet::pattern_wished, this, &StacksView::pattern_wished);
+    connect(pattern_sheet_, &PatternSheet::refused, this, &StacksView::refused);
 }
 
 std::optional<stack::Page> StacksView::shown_page() const {
@@ -211,14 +232,19 @@ void StacksView::save_page_to(const QString& path) {
 }
 
 void StacksView::connect_fields() {
-    connect(list_, &QListWidget::currentRowChanged, this, &StacksView::take_row);
-    for (auto* field : {name_, lower_, upper_, yield_wanted_, formula_})
+    connect(list_, &QListWidget::currentRowChanged, this, [this](int row) {
+        if (row < 0) return;
+        chosen_ = listed_.at(static_cast<std::size_t>(row));
+        show_chosen();
+    });
+    for (auto* field : {name_, lower_, upper_, yield_wanted_, measured_on_, formula_})
         connect(field, &QLineEdit::editingFinished, this, [this, field] {
             if (!field->isModified()) return;
             field->setModified(false);
             take_fields();
         });
-    connect(decided_by_, &QComboBox::activated, this, &StacksView::take_fields);
+    for (auto* box : {decided_by_, chain_unit_})
+        connect(box, &QComboBox::activated, this, &StacksView::take_fields);
     connect(table_, &ChainTable::rows_wished, this,
             [this](const QString& what, const std::vector<stack::TypedRow>& rows) {
                 if (!chain()) return;
@@ -236,21 +262,12 @@ void StacksView::connect_fields() {
     connect(picture_, &ChainPicture::row_clicked, this, [this](int row) { table_->setCurrentCell(row, 0); });
 }
 
-/// Typed chains first, then requirements, then patterns.
-void StacksView::take_row(int row) {
-    if (row < 0) return;
-    auto at = static_cast<std::size_t>(row);
-    chosen_chain_ = {};
-    chosen_gap_ = {};
-    chosen_joint_ = {};
-    if (at < project_->chains.size())
-        chosen_chain_ = project_->chains[at].id;
-    else if ((at -= project_->chains.size()) < gaps_.size())
-        chosen_gap_ = gaps_[at]->id;
-    else
-        chosen_joint_ = joints_.at(at - gaps_.size());
-    show_chosen();
+void StacksView::take_out() {
+    if (const auto* chain = std::get_if<ChainId>(&chosen_)) emit chain_unwished(*chain);
+    if (const auto* pattern = std::get_if<PatternId>(&chosen_)) emit pattern_unwished(*pattern);
 }
+
+bool StacksView::is_computing() const { return computing_ || pattern_sheet_->is_computing(); }
 
 /// A text of several lines is taken when one leaves it.
 bool StacksView::eventFilter(QObject* object, QEvent* event) {
@@ -261,10 +278,14 @@ bool StacksView::eventFilter(QObject* object, QEvent* event) {
     return QWidget::eventFilter(object, event);
 }
 
-const TypedChain* StacksView::chain() const { return project_->chains.find(chosen_chain_); }
+const TypedChain* StacksView::chain() const {
+    const auto* id = std::get_if<ChainId>(&chosen_);
+    return id ? project_->chains.find(*id) : nullptr;
+}
 
 const GapResult* StacksView::gap() const {
-    const auto found = std::ranges::find_if(gaps_, [&](const auto& g) { return g->id == chosen_gap_; });
+    const auto* id = std::get_if<RequirementId>(&chosen_);
+    const auto found = std::ranges::find_if(gaps_, [&](const auto& g) { return id && g->id == *id; });
     return found == gaps_.end() ? nullptr : found->get();
 }
 
@@ -276,20 +297,19 @@ void StacksView::show_project(std::shared_ptr<const Project> project, const Resu
     if (results) joints_ = joints_with_patterns(*project_, results->checked.placement.designs);
     std::erase_if(joints_, [&](const auto& id) { return !project_->joints.find(id); });
     unit_ = unit;
-    if (std::ranges::find(joints_, chosen_joint_) == joints_.end()) chosen_joint_ = {};
-    if (!chain() && !gap() && chosen_joint_.text.empty()) {
-        chosen_chain_ = project_->chains.empty() ? ChainId{} : project_->chains.front().id;
-        chosen_gap_ = !project_->chains.empty() || gaps_.empty() ? RequirementId{} : gaps_.front()->id;
-    }
     compute();
     show_list();
     show_chosen();
 }
 
 void StacksView::choose(const ChainId& id) {
-    chosen_chain_ = id;
-    chosen_gap_ = {};
-    chosen_joint_ = {};
+    chosen_ = id;
+    show_list();
+    show_chosen();
+}
+
+void StacksView::choose(const PatternId& id) {
+    chosen_ = id;
     show_list();
     show_chosen();
 }
@@ -318,43 +338,6 @@ void StacksView::compute() {
         }));
 }
 
-/// Of the joint that is looked at only: each chart draws some millions of assemblies.
-void StacksView::compute_pattern() {
-    const bool known =
-        pattern_ && pattern_->joint == chosen_joint_ && pattern_->of == project_ && pattern_->unit == unit_;
-    if (known || chosen_joint_.text.empty()) return;
-    if (pattern_stop_) *pattern_stop_ = true;
-    pattern_computing_ = true;
-    pattern_stop_ = std::make_shared<std::atomic<bool>>(false);
-    pattern_watcher_.setFuture(QtConcurrent::run([project = project_, joint = chosen_joint_, unit = unit_,
-                                                  stop = pattern_stop_]()
-                                                     -> std::shared_ptr<const PatternAnswer> {
-        auto shown = shown_pattern(*project, joint, unit, [&] { return !*stop; });
-        if (!shown) return nullptr;
-        return std::make_shared<const PatternAnswer>(PatternAnswer{joint, project, unit, std::move(*shown)});
-    }));
-}
-
-void StacksView::take_pattern() {
-    pattern_computing_ = false;
-    if (auto answer = pattern_watcher_.result()) pattern_ = std::move(answer);
-    if (!chosen_joint_.text.empty()) show_chosen_pattern();
-}
-
-void StacksView::show_chosen_pattern() {
-    compute_pattern();
-    const Joint* joint = project_->joints.find(chosen_joint_);
-    const QString name = joint ? qt(joint->name) : QString();
-    const bool known =
-        pattern_ && pattern_->joint == chosen_joint_ && pattern_->of == project_ && pattern_->unit == unit_;
-    if (!known)
-        pattern_sheet_->show_message(name, "…");
-    else if (!pattern_->shown)
-        pattern_sheet_->show_message(name, message(pattern_->shown.error()));
-    else
-        pattern_sheet_->show_pattern(name, *pattern_->shown, unit_);
-}
-
 void StacksView::take_answers() {
     computing_ = false;
     auto answers = watcher_.future().isCanceled() ? std::nullopt : watcher_.result();
@@ -364,50 +347,63 @@ void StacksView::take_answers() {
     show_chosen();
 }
 
+/// Typed chains first, then requirements, then patterns, typed ones first.  What was chosen and is no more
+/// gives way to the first.
 void StacksView::show_list() {
     const QSignalBlocker quiet(list_);
     list_->clear();
-    const auto add = [&](const QString& name, const ShownChain* shown, const QString& from, bool current) {
+    listed_.clear();
+    const auto add = [&](const Chosen& what, const QString& text) {
+        list_->addItem(text);
+        listed_.push_back(what);
+    };
+    const auto add_chain = [&](const Chosen& what, const QString& name, const ShownChain* shown,
+                               const QString& from) {
         const QString sign = !shown ? "…" : shown->verdict.met ? "✓" : "✕";
-        list_->addItem(QString("%1 %2\n    %3%4")
-                           .arg(sign, name, shown ? percent(shown->yield) : "cannot be read yet", from));
-        if (current) list_->setCurrentRow(list_->count() - 1);
+        add(what, QString("%1 %2\n    %3%4")
+                      .arg(sign, name, shown ? percent(shown->yield) : "cannot be read yet", from));
     };
     for (const auto& c : project_->chains) {
         const auto found = answers_.find(c.id);
         const bool known = found != answers_.end() && found->second->shown;
-        add(qt(c.name), known ? &*found->second->shown : nullptr, {}, c.id == chosen_chain_);
+        add_chain(c.id, qt(c.name), known ? &*found->second->shown : nullptr, {});
     }
     for (const auto& g : gaps_) {
         const Requirement* r = project_->requirements.find(g->id);
         std::optional<ShownChain> shown;
         if (*g->result) shown = shown_chain(*g);
-        add(r ? qt(r->name) : QString(), shown ? &*shown : nullptr, "  ·  of the assembly",
-            g->id == chosen_gap_ && chosen_chain_.text.empty());
+        add_chain(g->id, r ? qt(r->name) : QString(), shown ? &*shown : nullptr, "  ·  of the assembly");
     }
+    for (const auto& p : project_->patterns)
+        add(p.id, QString("⁘ %1\n    holes as they are typed").arg(qt(p.name)));
     for (const auto& id : joints_) {
         const Joint* joint = project_->joints.find(id);
-        list_->addItem(
-            QString("⁘ %1\n    do its holes go together?").arg(joint ? qt(joint->name) : QString()));
-        if (id == chosen_joint_) list_->setCurrentRow(list_->count() - 1);
+        add(id, QString("⁘ %1\n    do its holes go together?").arg(joint ? qt(joint->name) : QString()));
     }
+    auto at = std::ranges::find(listed_, chosen_);
+    if (at == listed_.end()) at = listed_.begin();
+    chosen_ = listed_.empty() ? Chosen() : *at;
+    if (!listed_.empty()) list_->setCurrentRow(static_cast<int>(at - listed_.begin()));
 }
 
 void StacksView::show_chosen() {
     const TypedChain* typed = chain();
-    const GapResult* g = typed ? nullptr : gap();
-    remove_->setEnabled(typed);
-    show_joint_->setEnabled(g || !chosen_joint_.text.empty());
-    sheets_->setCurrentIndex(chosen_joint_.text.empty() ? 0 : 1);
-    if (!chosen_joint_.text.empty()) return show_chosen_pattern();
-    for (QWidget* field : std::initializer_list<QWidget*>{name_, lower_, upper_, decided_by_, yield_wanted_,
-                                                          formula_, closing_})
+    const GapResult* g = gap();
+    const bool joint = std::holds_alternative<JointId>(chosen_),
+               pattern = std::holds_alternative<PatternId>(chosen_);
+    remove_->setEnabled(typed || pattern);
+    show_joint_->setEnabled(g || joint);
+    sheets_->setCurrentIndex(joint || pattern ? 1 : 0);
+    if (joint) return pattern_sheet_->look_at(project_, std::get<JointId>(chosen_), unit_);
+    if (pattern) return pattern_sheet_->look_at(project_, std::get<PatternId>(chosen_), unit_);
+    for (QWidget* field : std::initializer_list<QWidget*>{name_, lower_, upper_, decided_by_, chain_unit_,
+                                                          yield_wanted_, measured_on_, formula_, closing_})
         field->setEnabled(typed);
     if (typed) return show_typed(*typed);
     formula_picture_->hide();
     picture_->show();
     table_->show_nothing();
-    for (auto* field : {name_, lower_, upper_, yield_wanted_, formula_})
+    for (auto* field : {name_, lower_, upper_, yield_wanted_, measured_on_, formula_})
         field->clear();
     closing_->clear();
     if (!g) {
@@ -425,7 +421,7 @@ void StacksView::show_chosen() {
     name_->setText(r ? qt(r->name) : QString());
     lower_->setText(shown.limits.lower ? shown_figure(*shown.limits.lower, unit_) : QString());
     upper_->setText(shown.limits.upper ? shown_figure(*shown.limits.upper, unit_) : QString());
-    unit_label_->setText(qt(symbol(unit_)));
+    show_unit(unit_);
     picture_->show_chain(shown, unit_);
     table_->show_links(shown, unit_);
     show_results(&shown, {});
@@ -441,6 +437,7 @@ void StacksView::show_typed(const TypedChain& typed) {
     fill(lower_, typed.lower);
     fill(upper_, typed.upper);
     fill(yield_wanted_, plain(typed.yield_wanted));
+    fill(measured_on_, typed.measured_on > 0 ? std::to_string(typed.measured_on) : "");
     fill(formula_, typed.gap);
     if (!(closing_->hasFocus() && closing_->document()->isModified()) &&
         closing_->toPlainText() != qt(typed.closing)) {
@@ -449,8 +446,7 @@ void StacksView::show_typed(const TypedChain& typed) {
     }
     decided_by_->setCurrentIndex(
         static_cast<int>(std::ranges::find(all_deciders, typed.decided_by) - all_deciders.begin()));
-    unit_label_->setText(qt(symbol(typed.unit)));
-    unit_label_->setToolTip("The unit of figures that are typed without one");
+    show_unit(typed.unit);
     const auto found = answers_.find(typed.id);
     const bool known = found != answers_.end() && found->second->of == typed;
     const ShownChain* shown = known && found->second->shown ? &*found->second->shown : nullptr;
@@ -488,16 +484,25 @@ void StacksView::take_fields() {
     changed.gap = formula_->text().trimmed().toStdString();
     changed.closing = closing_->toPlainText().trimmed().toStdString();
     changed.decided_by = all_deciders.at(static_cast<std::size_t>(decided_by_->currentIndex()));
+    changed.unit = all_units.at(static_cast<std::size_t>(chain_unit_->currentIndex()));
     const auto share = parse_number(yield_wanted_->text().toStdString());
     if (!share) {
         emit refused(message(share.error()));
         return show_chosen();
     }
     changed.yield_wanted = *share;
+    changed.measured_on = measured_on_->text().trimmed().toInt();
     if (changed != *now) emit chain_wished(qt(changed.name) + ": what it must keep", changed);
 }
 
-void StacksView::edit_first_empty_cell() { table_->edit_row(table_->rowCount() - 1); }
+void StacksView::show_unit(LengthUnit unit) {
+    chain_unit_->setCurrentIndex(static_cast<int>(std::ranges::find(all_units, unit) - all_units.begin()));
+}
+
+void StacksView::edit_first_empty_cell() {
+    if (std::holds_alternative<PatternId>(chosen_)) return pattern_sheet_->edit_first_cell();
+    table_->edit_row(table_->rowCount() - 1);
+}
 
 void StacksView::restyle() {
     answer_->restyle();

@@ -6,9 +6,9 @@
 #include <atomic>
 #include <map>
 #include <memory>
+#include <variant>
 
 class QComboBox;
-class QLabel;
 class QLineEdit;
 class QListWidget;
 class QPlainTextEdit;
@@ -34,11 +34,11 @@ public:
 
     void show_project(std::shared_ptr<const Project> project, const Results* results, LengthUnit unit);
     void choose(const ChainId& chain);
-    const ChainId& chosen() const { return chosen_chain_; } ///< empty where one of the assembly is chosen
-    bool is_computing() const { return computing_ || pattern_computing_; }
+    void choose(const PatternId& pattern);
+    bool is_computing() const;
     void restyle();
     void save_page_to(const QString& path); ///< SVG, or text where the name ends in .txt
-    void edit_first_empty_cell();           ///< for the keyboard: go on typing
+    void edit_first_empty_cell();           ///< for the keyboard: go on typing; of a pattern the first cell
 
 protected:
     bool eventFilter(QObject* object, QEvent* event) override;
@@ -47,6 +47,9 @@ signals:
     void chain_wished(const QString& what, const TypedChain& chain);
     void new_chain_wished();
     void chain_unwished(const ChainId& chain);
+    void pattern_wished(const QString& what, const TypedPattern& pattern);
+    void new_pattern_wished();
+    void pattern_unwished(const PatternId& pattern);
     void gap_looked_for(const RequirementId& requirement); ///< show it in the assembly
     void joint_looked_for(const JointId& joint);           ///< the same
     void clearance_class_wished(const JointId& joint, const std::string& name);
@@ -57,12 +60,6 @@ private:
         TypedChain of;
         Workshop workshop;
         Result<ShownChain> shown;
-    };
-    struct PatternAnswer {
-        JointId joint;
-        std::shared_ptr<const Project> of;
-        LengthUnit unit;
-        Result<ShownPattern> shown;
     };
     using Answers = std::map<ChainId, std::shared_ptr<const Answer>>;
 
@@ -76,10 +73,8 @@ private:
     void show_chosen();
     void show_typed(const TypedChain& chain);
     void show_results(const ShownChain* shown, const QString& message);
-    void take_row(int row);
-    void compute_pattern();
-    void take_pattern();
-    void show_chosen_pattern();
+    void show_unit(LengthUnit unit);
+    void take_out();
     void take_fields();
     const TypedChain* chain() const;
     const GapResult* gap() const;
@@ -88,24 +83,20 @@ private:
     std::shared_ptr<const Project> project_ = std::make_shared<const Project>();
     std::vector<std::shared_ptr<const GapResult>> gaps_;
     LengthUnit unit_ = LengthUnit::mm;
-    ChainId chosen_chain_;
-    RequirementId chosen_gap_;
-    JointId chosen_joint_;
+    using Chosen = std::variant<std::monostate, ChainId, RequirementId, JointId, PatternId>;
+    Chosen chosen_;
+    std::vector<Chosen> listed_;  ///< as the list shows them
     std::vector<JointId> joints_; ///< with patterns
     Answers answers_;
-    std::shared_ptr<const PatternAnswer> pattern_;
     QFutureWatcher<std::optional<Answers>> watcher_;
     std::shared_ptr<std::atomic<bool>> stop_;
-    QFutureWatcher<std::shared_ptr<const PatternAnswer>> pattern_watcher_;
-    std::shared_ptr<std::atomic<bool>> pattern_stop_;
-    bool computing_ = false, pattern_computing_ = false;
+    bool computing_ = false;
 
     QListWidget* list_;
     QPushButton *remove_, *show_joint_;
-    QLineEdit *name_, *lower_, *upper_, *yield_wanted_, *formula_;
+    QLineEdit *name_, *lower_, *upper_, *yield_wanted_, *measured_on_, *formula_;
     QPlainTextEdit* closing_;
-    QComboBox* decided_by_;
-    QLabel* unit_label_;
+    QComboBox *decided_by_, *chain_unit_;
     ChainPicture* picture_;
     FormulaPicture* formula_picture_;
     ChainTable* table_;

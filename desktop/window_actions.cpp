@@ -89,6 +89,8 @@ void MainWindow::build_edit_menu() {
                [this] { ask_for_gap(this, document_.project(), unit_, take_edits()); });
     add_action(menu, "&Type a chain", QKeySequence("Ctrl+Shift+G"), "stack tolerance sizes table new",
                [this] { new_chain(); });
+    add_action(menu, "Type a &hole pattern", QKeySequence("Ctrl+Shift+H"),
+               "screws dowels bolt circle table new", [this] { new_pattern(); });
 }
 
 void MainWindow::build_view_menu() {

@@ -1,6 +1,7 @@
 #include "assembly/chain_remedies.hpp"
 #include "assembly/allocation.hpp"
 #include "quantity/format.hpp"
+#include "stack/typed_angle.hpp"
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -53,8 +54,9 @@ public:
         const double size = std::max(1.0, std::abs(result_.chain[order.front()].nominal));
         for (const auto& choice : grade_choices(size, cutting_processes(processes_at_hand(workshop_))))
             if (take({.what = AtAssembly::machining, .half_mm = choice.half_mm},
-                     fmt::format("IT{} by {}, cost {}, at every assembly, for ever", choice.grade,
-                                 choice.process, plain(choice.cost, 2))))
+                     stock_words(order.front(), choice.half_mm) +
+                         fmt::format("IT{} by {}, cost {}, at every assembly, for ever", choice.grade,
+                                     choice.process, plain(choice.cost, 2))))
                 return;
     }
 
@@ -63,6 +65,7 @@ public:
         if (!chain_.gap.empty() || !chain_.closing.empty()) return; // names would be gone
         for (std::size_t i = 0; i + 1 < chain_.rows.size(); ++i) {
             const auto &a = result_.chain[i], &b = result_.chain[i + 1];
+            if (stack::is_angle(chain_.rows[i]) || stack::is_angle(chain_.rows[i + 1])) continue;
             if (a.sensitivity != b.sensitivity || a.plus == a.minus || b.plus == b.minus) continue;
             const double half = std::max(stack::half_width(a), stack::half_width(b));
             TypedChain changed = chain_;
@@ -95,6 +98,15 @@ private:
         all.push_back({0, Phrase{"{what}", {{"what", words(remedy, chain_.unit)}}}, std::move(making),
                        std::move(changed), std::move(*after)});
         return true;
+    }
+    /// How much longer the greatest size must be made so that there is always something to take off.
+    std::string stock_words(std::size_t row, double half_mm) const {
+        if (!result_.worst_case || stack::is_angle(chain_.rows[row])) return {};
+        const double aim = machined_gap_mm(result_.limits, half_mm), way = result_.chain[row].sensitivity;
+        const double stock = way < 0 ? result_.worst_case->max - aim : aim - result_.worst_case->min;
+        if (stock <= 0 || way == 0) return {};
+        return fmt::format("{} more on {} to take it off; ", length_words(stock / std::abs(way), chain_.unit),
+                           chain_.rows[row].name);
     }
     /// How many of each per thousand.
     std::string shim_words(const stack::ShimSet& set) const {

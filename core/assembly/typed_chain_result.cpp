@@ -3,6 +3,7 @@
 #include "formula/answer.hpp"
 #include "formula/lines.hpp"
 #include "quantity/expression.hpp"
+#include "stack/capability.hpp"
 #include <algorithm>
 #include <fmt/format.h>
 
@@ -96,19 +97,23 @@ Result<Remedied> remedied(const TypedChain& typed, const TypedChainResult& resul
         after.yield = after.matched.yield;
         return after;
     }
-    // The gap itself is one machined size, aimed at the middle, or as far from one limit as it scatters.
-    const auto& [lower, upper] = result.limits;
-    const double aim = lower && upper ? (*lower + *upper) / 2
-                       : lower        ? *lower + remedy.half_mm
-                                      : upper.value_or(0) - remedy.half_mm;
-    const stack::Contributor made{
-        .name = "gap", .nominal = aim, .plus = remedy.half_mm, .minus = -remedy.half_mm};
+    // The gap itself is one machined size.
+    const stack::Contributor made{.name = "gap",
+                                  .nominal = machined_gap_mm(result.limits, remedy.half_mm),
+                                  .plus = remedy.half_mm,
+                                  .minus = -remedy.half_mm};
     if (auto sound = stack::validate(std::span(&made, 1), result.limits); !sound)
         return tl::unexpected(sound.error());
     after.yield = stack::gap_probabilities(std::span(&made, 1), result.limits).yield;
     return after;
 }
 
+}
+
+double machined_gap_mm(const stack::Limits& limits, double half_mm) {
+    const auto& [lower, upper] = limits;
+    if (lower && upper) return (*lower + *upper) / 2;
+    return lower ? *lower + half_mm : upper.value_or(0) - half_mm;
 }
 
 Result<formula::Description> described(const TypedChain& chain, std::vector<stack::Contributor> rows,
@@ -145,6 +150,11 @@ Result<TypedChainResult> evaluate(const TypedChain& typed, const Workshop& works
     else if (auto added = add_curved(typed, result); !added)
         return tl::unexpected(added.error());
     result.drifted = stack::drifted_yield(result.chain, result.limits, usual_drift);
+    if (typed.measured_on > 0) {
+        const auto lowest = stack::at_lowest_cpk(result.chain, static_cast<std::uint64_t>(typed.measured_on));
+        if (!lowest) return tl::unexpected(lowest.error());
+        result.at_lowest_cpk = stack::gap_probabilities(*lowest, result.limits).yield;
+    }
     const auto scattering = static_cast<std::size_t>(
         std::ranges::count_if(result.chain, [](const auto& c) { return c.plus != c.minus; }));
     if (typed.at_assembly.what == AtAssembly::nothing) {

@@ -38,6 +38,8 @@ struct TypedChainResult {
     stack::GapProbabilities distribution;           ///< of the straight chain
     std::vector<stack::Contribution> contributions; ///< by row
     double drifted = 0; ///< yield when the mean of the gap is off by usual_drift σ
+    /// The same where each Cpk is as low as its sample allows; of the straight chain.  None without a sample.
+    std::optional<double> at_lowest_cpk;
     std::optional<Curved> curved;
     std::optional<Remedied> remedied;
     double yield = 0; ///< that counts: true to the curve, after what is done at assembly
@@ -47,8 +49,11 @@ struct TypedChainResult {
 inline constexpr double usual_drift = 1.5; ///< common practice
 
 /// Errors (file): the cell that cannot be read, a name or a line of what closes; rows that are matched and
-/// are gone. Errors (not held): as formula::answer().
+/// are gone; a sample too small to tell anything. Errors (not held): as formula::answer().
 Result<TypedChainResult> evaluate(const TypedChain& chain, const Workshop& workshop);
+
+/// Where a gap is aimed at that is machined to ± that much: the middle, or as far from its one limit.
+double machined_gap_mm(const stack::Limits& limits, double half_mm);
 
 /// The formula of a chain that has one or closes loops; sizes are its rows, in mm.
 Result<formula::Description> described(const TypedChain& chain, std::vector<stack::Contributor> rows,

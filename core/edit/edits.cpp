@@ -10,7 +10,6 @@
 #include <fmt/format.h>
 
 namespace kollema::edit {
-namespace {
 
 tl::unexpected<Failure> unknown(std::string_view noun, const std::string& id) {
     return fail({.what = fmt::format("{} \"{}\"", noun, id),
@@ -18,6 +17,8 @@ tl::unexpected<Failure> unknown(std::string_view noun, const std::string& id) {
                  .remedy = "Choose one of those that exist",
                  .kind = FailureKind::argument});
 }
+
+namespace {
 
 Result<void> no_defect(const Project& project) {
     if (auto defect = first_defect(project)) {
@@ -106,7 +107,8 @@ std::string new_id(const Project& project, const std::string& name) {
     if (stem.empty()) stem = "item";
     const auto taken = [&](const std::string& id) {
         return find(project, PartId{id}) || find(project, InstanceId{id}) || find(project, JointId{id}) ||
-               find(project, RequirementId{id}) || find(project, PairId{id}) || find(project, ChainId{id});
+               find(project, RequirementId{id}) || find(project, PairId{id}) || find(project, ChainId{id}) ||
+               find(project, PatternId{id});
     };
     std::string id = stem;
     for (int n = 2; taken(id); ++n)

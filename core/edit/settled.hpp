@@ -9,5 +9,7 @@ Edited settled(Project project, const Project& before);
 
 /// A refusal in the user's words.
 tl::unexpected<Failure> refused(std::string what, std::string why, std::string remedy);
+/// There is nothing of this id.
+tl::unexpected<Failure> unknown(std::string_view noun, const std::string& id);
 
 }

@@ -291,6 +291,30 @@ void layout(A& a, TypedRow& r) {
 
 }
 
+namespace kollema::pattern {
+
+template <class A>
+void layout(A& a, TypedMember& m) {
+    a.unless_default("group", m.group);
+    a.unless_default("name", m.name);
+    a.unless_default("what", m.what);
+    a.unless_default("size", m.size);
+    a.unless_default("limits", m.limits);
+    a.unless_default("position", m.position);
+}
+
+template <class A>
+void layout(A& a, TypedHoles& h) {
+    a.unless_default("group", h.group);
+    a.unless_default("x", h.x);
+    a.unless_default("y", h.y);
+    a.unless_default("count", h.count);
+    a.unless_default("circle", h.circle);
+    a.unless_default("first", h.first);
+}
+
+}
+
 namespace kollema::file {
 
 inline constexpr Words<AtAssembly, 4> at_assembly{{{AtAssembly::nothing, "nothing"},
@@ -321,6 +345,23 @@ void layout(A& a, TypedChain& c) {
     a.one_of("decided_by", c.decided_by, deciders);
     a("yield_wanted", c.yield_wanted);
     a.unless_default("at_assembly", c.at_assembly);
+    a.unless_default("measured_on", c.measured_on);
+}
+
+inline constexpr Words<bool, 2> located{{{true, "free"}, {false, "fixed"}}};
+inline constexpr Words<pattern::Spread, 2> spreads{
+    {{pattern::Spread::uniform, "uniform"}, {pattern::Spread::normal, "normal"}}};
+
+template <class A>
+void layout(A& a, TypedPattern& p) {
+    a("id", p.id);
+    a("name", p.name);
+    a.one_of_unless(LengthUnit::mm, "unit", p.unit, length_units);
+    a("members", p.typed.members);
+    a("holes", p.typed.holes);
+    a.one_of_unless(true, "located", p.typed.may_move, located);
+    a.one_of_unless(pattern::Spread::uniform, "position_distribution", p.typed.positions, spreads);
+    a.one_of_unless(pattern::Spread::uniform, "size_distribution", p.typed.sizes, spreads);
 }
 
 template <class A>
@@ -368,6 +409,7 @@ void layout(A& a, Project& p) {
     a("requirements", p.requirements);
     a.list_or_none("pairs", p.pairs);
     a.list_or_none("chains", p.chains);
+    a.list_or_none("patterns", p.patterns);
     a.unless_default("workshop", p.workshop);
 }
 

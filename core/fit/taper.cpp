@@ -1,6 +1,7 @@
 #include "fit/taper.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/format.hpp"
+#include "quantity/text.hpp"
 #include <cmath>
 #include <fmt/format.h>
 #include <numbers>
@@ -9,14 +10,6 @@ namespace kollema::fit {
 namespace {
 
 constexpr double degrees_per_radian = 180 / std::numbers::pi;
-
-std::string_view trimmed(std::string_view text) {
-    while (text.starts_with(' '))
-        text.remove_prefix(1);
-    while (text.ends_with(' '))
-        text.remove_suffix(1);
-    return text;
-}
 
 tl::unexpected<Failure> unreadable(std::string_view text, std::string why) {
     return fail({.what = fmt::format("\"{}\"", text),

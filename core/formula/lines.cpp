@@ -1,5 +1,6 @@
 #include "formula/lines.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/text.hpp"
 #include <algorithm>
 #include <cctype>
 #include <fmt/format.h>
@@ -13,20 +14,11 @@ struct Refused {
     std::string why;
 };
 
-std::string trimmed(std::string_view text) {
-    const auto blank = [](char c) { return c == ' ' || c == '\t' || c == '\r'; };
-    while (!text.empty() && blank(text.front()))
-        text.remove_prefix(1);
-    while (!text.empty() && blank(text.back()))
-        text.remove_suffix(1);
-    return std::string(text);
-}
-
 /// Words are set apart by blanks; `rest` loses the first.
 std::string first_word(std::string& rest) {
     const auto end = std::min(rest.find_first_of(" \t"), rest.size());
     std::string word = rest.substr(0, end);
-    rest = trimmed(std::string_view(rest).substr(end));
+    rest = std::string(trimmed(std::string_view(rest).substr(end)));
     return word;
 }
 
@@ -74,11 +66,13 @@ Side side(const std::string& text) {
     const auto at = find_word(text, "at");
     if (at == std::string::npos)
         throw Refused{fmt::format("\"{}\" lacks its direction, as in \"r at 45\"", trimmed(text))};
-    Side s{trimmed(std::string_view(text).substr(0, at)), trimmed(std::string_view(text).substr(at + 2)), {}};
+    Side s{std::string(trimmed(std::string_view(text).substr(0, at))),
+           std::string(trimmed(std::string_view(text).substr(at + 2))),
+           {}};
     const auto raised = find_word(s.angle, "raised");
     if (raised != std::string::npos) {
         s.elevation = trimmed(std::string_view(s.angle).substr(raised + 6));
-        s.angle = trimmed(std::string_view(s.angle).substr(0, raised));
+        s.angle = std::string(trimmed(std::string_view(s.angle).substr(0, raised)));
     }
     return s;
 }
@@ -109,8 +103,8 @@ void read_line(std::string line, Description& into) {
     } else if (what == "let") {
         const auto equals = line.find('=');
         if (equals == std::string::npos) throw Refused{"\"=\" is missing, as in \"let half = 180 - x\""};
-        into.definitions.push_back({trimmed(std::string_view(line).substr(0, equals)),
-                                    trimmed(std::string_view(line).substr(equals + 1))});
+        into.definitions.push_back({std::string(trimmed(std::string_view(line).substr(0, equals))),
+                                    std::string(trimmed(std::string_view(line).substr(equals + 1)))});
     } else if (what == "zero")
         into.equations.push_back(line);
     else
@@ -123,7 +117,7 @@ Result<void> read_lines(std::string_view text, Description& into) {
     std::istringstream lines{std::string(text)};
     std::string line;
     for (int number = 1; std::getline(lines, line); ++number) {
-        line = trimmed(line.substr(0, line.find('#')));
+        line = std::string(trimmed(std::string_view(line).substr(0, line.find('#'))));
         if (line.empty()) continue;
         try {
             read_line(line, into);

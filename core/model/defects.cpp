@@ -285,6 +285,7 @@ std::optional<Failure> first_defect(const Project& project) {
     if (auto found = doubled_or_empty_id(project.chains, "chain")) return found;
     for (const auto& chain : project.chains)
         if (auto found = kollema::defect_of(chain)) return found;
+    if (auto found = doubled_or_empty_id(project.patterns, "pattern")) return found;
     return defect_of(project.workshop);
 }
 

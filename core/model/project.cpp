@@ -33,13 +33,20 @@ const Requirement* find(const Project& project, const RequirementId& id) {
 }
 const FitPair* find(const Project& project, const PairId& id) { return project.pairs.find(id); }
 const TypedChain* find(const Project& project, const ChainId& id) { return project.chains.find(id); }
+const TypedPattern* find(const Project& project, const PatternId& id) { return project.patterns.find(id); }
 
 std::optional<Failure> defect_of(const TypedChain& chain) {
-    if (chain.yield_wanted > 0 && chain.yield_wanted < 1) return std::nullopt;
-    return Failure{.what = chain.name.empty() ? "the chain" : chain.name,
-                   .why = "the yield wanted must lie between 0 and 1",
-                   .remedy = "Give for example 0.9973",
-                   .kind = FailureKind::argument};
+    const auto defect = [&](std::string why, std::string remedy) {
+        return Failure{.what = chain.name.empty() ? "the chain" : chain.name,
+                       .why = std::move(why),
+                       .remedy = std::move(remedy),
+                       .kind = FailureKind::argument};
+    };
+    if (!(chain.yield_wanted > 0 && chain.yield_wanted < 1))
+        return defect("the yield wanted must lie between 0 and 1", "Give for example 0.9973");
+    if (chain.measured_on < 0 || chain.measured_on == 1)
+        return defect("a spread is measured on two pieces at least", "Give their number, or none");
+    return std::nullopt;
 }
 
 const Part* part_of(const Project& project, const InstanceId& id) {

@@ -3,6 +3,7 @@
 #include "model/fit_pair.hpp"
 #include "model/part.hpp"
 #include "model/typed_chain.hpp"
+#include "model/typed_pattern.hpp"
 #include "standards/workshop.hpp"
 #include <optional>
 #include <string>
@@ -82,6 +83,7 @@ struct Project {
     Collection<Requirement> requirements;
     Collection<FitPair> pairs; ///< on the fit bench
     Collection<TypedChain> chains;
+    Collection<TypedPattern> patterns;
     Workshop workshop;
     bool operator==(const Project&) const = default;
 };
@@ -92,6 +94,7 @@ const Joint* find(const Project& project, const JointId& id);
 const Requirement* find(const Project& project, const RequirementId& id);
 const FitPair* find(const Project& project, const PairId& id);
 const TypedChain* find(const Project& project, const ChainId& id);
+const TypedPattern* find(const Project& project, const PatternId& id);
 const Part* part_of(const Project& project, const InstanceId& id); ///< null when there is no such instance
 
 /// The hole that a joint owns in a member at a place; null where there is none.  Found at once under the id

@@ -32,10 +32,11 @@ struct TypedChain {
     DecidedBy decided_by = DecidedBy::automatic;
     double yield_wanted = 0.9973; ///< where statistics decides
     Remedy at_assembly;
+    int measured_on = 0; ///< pieces of the sample that told each Cpk; 0: each is what it is
     bool operator==(const TypedChain&) const = default;
 };
 
-/// Why a chain cannot be: a yield outside 0 to 1.
+/// Why a chain cannot be: a yield outside 0 to 1, a sample of one piece.
 std::optional<Failure> defect_of(const TypedChain& chain);
 
 }

@@ -83,6 +83,7 @@ Drawing::Drawing(const Pattern& pattern, const Layout& layout, const stack::Samp
     : pattern_(pattern),
       layout_(layout),
       random_(sampling.seed, block, sampling.instructions),
+      scattered_(scattered(sampling.instructions.value_or(stack::best_instructions()))),
       deciding_(deciding(sampling.instructions.value_or(stack::best_instructions()))),
       room_(layout.arrangement) {
     const std::size_t rows = layout.arrangement.rows();
@@ -109,7 +110,7 @@ void Drawing::draw_position(const Discs& discs, double* x, double* y) {
     std::fill_n(y, batch, 0.0);
     stack::add_uniform(random_, 1, {x, batch});
     stack::add_uniform(random_, 1, {y, batch});
-    deciding_.in_disc(discs, x, y, batch);
+    scattered_.in_disc(discs, x, y, batch);
 }
 
 void Drawing::note_tight(const double* clearance, std::size_t hole) {
@@ -151,7 +152,7 @@ void Drawing::draw_plate(const Group& group, std::size_t plate, const Point& hol
         std::fill_n(reach, batch, 0.0);
     else {
         draw_size(p.hole, size_);
-        if (deciding_.clearances(size_.data(), fastener_.data(), reach, batch)) note_tight(reach, number);
+        if (scattered_.clearances(size_.data(), fastener_.data(), reach, batch)) note_tight(reach, number);
         if (p.bonus) discs.size = size_.data();
         if (group.flattened)
             for (std::size_t k = 0; k < batch; ++k)

@@ -1,6 +1,7 @@
 #pragma once
 #include "pattern/lanes.hpp"
 #include "pattern/pattern.hpp"
+#include "pattern/scattered.hpp"
 #include "stack/random.hpp"
 
 /// Internal to patterns: assemblies drawn by the hundred and decided side by side.
@@ -47,6 +48,7 @@ private:
     const Pattern& pattern_;
     const Layout& layout_;
     stack::RandomBlock random_;
+    const Scattered& scattered_;
     const Deciding& deciding_;
     Room room_;
     std::vector<double> x_, y_, reach_, half_;                     ///< by row, a batch each

@@ -48,14 +48,7 @@ struct Room {
     double* weight = nullptr; ///< by row, `together` each: of outside ones, not all zero
 };
 
-struct Discs {
-    double x = 0, y = 0, zone = 0;
-    bool normal = false;
-    const double* size = nullptr;
-    double least = 0;
-};
-
-/// All counts are multiples of eight.
+/// Counts are multiples of eight.
 struct Deciding {
     /// Whether the place of least squares works, or is so far off that none can.
     void (*quick)(const Arrangement&, const Columns&, Room&, std::size_t count, Verdict*);
@@ -63,12 +56,6 @@ struct Deciding {
     /// which even the best place is outside.  Least greatest ½(|z|² − reach²) by a primal-dual interior point
     /// method (Nocedal & Wright, Numerical Optimization, 2006, ch. 19), the axes of the fasteners eliminated.
     void (*decide)(const Arrangement&, const Columns&, Room&, Verdict*);
-    /// From pairs of numbers uniform on ±1 points of discs of diameter `zone` about a place: uniform, or
-    /// normal of a third of the radius, cut at the edge.  With sizes the disc is wider by what each is larger
-    /// than `least`.
-    void (*in_disc)(const Discs& discs, double* x, double* y, std::size_t count);
-    /// (size − fastener)/2, of equal ones 0; whether one is negative.
-    bool (*clearances)(const double* size, const double* fastener, double* clearance, std::size_t count);
 };
 /// Precondition: the machine has them.
 const Deciding& deciding(stack::Instructions set);

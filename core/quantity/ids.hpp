@@ -18,5 +18,6 @@ using JointId = Id<struct JointTag>;
 using RequirementId = Id<struct RequirementTag>;
 using PairId = Id<struct PairTag>;
 using ChainId = Id<struct ChainTag>;
+using PatternId = Id<struct PatternTag>;
 
 }

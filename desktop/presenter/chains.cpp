@@ -121,6 +121,7 @@ ShownChain shown_chain(const GapResult& gap) {
                      .exact = result.exact,
                      .yield = result.distribution.yield,
                      .drifted = {},
+                     .sample = {},
                      .loops = {},
                      .curved = {},
                      .at_assembly = {},
@@ -154,6 +155,7 @@ std::optional<Result<ShownChain>> shown_chain(const TypedChain& chain, const Wor
                      .exact = !result->curved,
                      .yield = result->yield,
                      .drifted = result->drifted,
+                     .sample = {},
                      .formula = !chain.gap.empty() || !chain.closing.empty(),
                      .loops = chain.closing.empty() ? std::vector<ShownLoop>{} : loops_of(chain, *result),
                      .curved = result->curved,
@@ -161,6 +163,7 @@ std::optional<Result<ShownChain>> shown_chain(const TypedChain& chain, const Wor
                      .verdict = result->verdict,
                      .curve = curve_of(stack::ExactDistribution(result->chain), result->worst_case),
                      .ways = {}};
+    if (result->at_lowest_cpk) shown.sample = {chain.measured_on, *result->at_lowest_cpk};
     const bool limited = result->limits.lower || result->limits.upper;
     for (std::size_t i = 0; i < result->contributions.size(); ++i) {
         const auto& c = result->chain[i];
@@ -224,6 +227,10 @@ stack::Page page_of(const QString& name, const ShownChain& chain, LengthUnit uni
     }
     if (chain.drifted)
         page.notes.emplace_back("yield, mean off by 1.5 sigma", percent(*chain.drifted).toStdString());
+    if (chain.sample)
+        page.notes.emplace_back(
+            fmt::format("yield, each Cpk as low as {} pieces allow", chain.sample->pieces),
+            percent(chain.sample->yield).toStdString());
     if (chain.curved)
         page.notes.emplace_back(
             "the curve costs",

@@ -45,7 +45,12 @@ struct ShownChain {
     bool exact = true;
     double yield = 0;              ///< that counts
     std::optional<double> drifted; ///< yield when the mean is off by assembly::usual_drift σ
-    bool formula = false;          ///< the gap is no sum of its sizes as they stand
+    struct Sample {
+        int pieces = 0;
+        double yield = 0; ///< where each Cpk is as low as the sample allows
+    };
+    std::optional<Sample> sample;
+    bool formula = false; ///< the gap is no sum of its sizes as they stand
     std::vector<ShownLoop> loops;
     std::optional<assembly::Curved> curved;
     QString at_assembly; ///< what is done then, and what it leaves over; empty: nothing

@@ -1,5 +1,6 @@
 #include "presenter/patterns.hpp"
 #include "assembly/chain_ways.hpp"
+#include "edit/edits.hpp"
 #include "presenter/text.hpp"
 #include "quantity/format.hpp"
 #include <algorithm>
@@ -10,10 +11,8 @@ namespace {
 
 QString length(double mm, LengthUnit unit) { return qt(plain(from_mm(mm, unit), 4)); }
 
-QString plate_words(const Project& project, const InstanceId& id, const pattern::Plate& plate,
-                    LengthUnit unit) {
-    const Part* part = part_of(project, id);
-    QString text = part ? qt(part->name) : QString();
+QString plate_words(const QString& name, const pattern::Plate& plate, LengthUnit unit) {
+    QString text = name;
     text += plate.threaded
                 ? QStringLiteral(": holds the fastener")
                 : QString(": ø %1 %2")
@@ -29,30 +28,40 @@ std::optional<double> least_hole(const pattern::Group& group) {
     return std::nullopt;
 }
 
+/// A pattern, the words for its plates, and what it would be with other holes.
+struct Question {
+    pattern::Pattern pattern;
+    std::vector<QString> plates, beside;
+    std::function<Result<pattern::Pattern>(const std::string& clearance)> with_class;
+};
+
 class Shown {
 public:
-    Shown(const Project& project, assembly::JointPattern of, LengthUnit unit,
-          const std::function<bool()>& keep_going)
-        : project_(project),
-          of_(std::move(of)),
+    Shown(Question asked, LengthUnit unit, const std::function<bool()>& keep_going)
+        : asked_(std::move(asked)),
           unit_(unit),
           keep_going_(keep_going) {}
 
     std::optional<ShownPattern> all() {
-        const pattern::Pattern& p = of_.pattern;
+        const pattern::Pattern& p = asked_.pattern;
         const auto yield = pattern::simulate(p, sampling, going());
         if (!yield) return std::nullopt;
         ShownPattern shown{.yield = *yield, .always = pattern::always_fits(p)};
-        const auto holes = p.holes();
-        for (std::size_t i = 0; i < holes.size(); ++i)
-            shown.holes.push_back({holes[i].x(), holes[i].y(), 0, i < p.groups.front().holes.size()});
+        for (const auto& group : p.groups)
+            for (const auto& at : group.holes) {
+                auto& hole = shown.holes.emplace_back(ShownHole{.x_mm = at.x(),
+                                                                .y_mm = at.y(),
+                                                                .own = &group == &p.groups.front(),
+                                                                .slot_deg = {},
+                                                                .flats_deg = {}});
+                for (const auto& plate : group.plates)
+                    if (plate.slot) hole.slot_deg = plate.slot->direction_deg;
+                if (group.flattened) hole.flats_deg = group.flattened->free_along_deg;
+            }
         for (const auto& g : yield->governing)
             shown.holes[g.hole].share = g.share;
-        for (std::size_t i = 0; i < of_.plates.size(); ++i)
-            shown.plates.push_back(plate_words(project_, of_.plates[i], p.groups.front().plates[i], unit_));
-        for (std::size_t g = 1; g < of_.joints.size(); ++g)
-            if (const Joint* joint = project_.joints.find(of_.joints[g]))
-                shown.beside.push_back(qt(joint->name));
+        shown.plates = asked_.plates;
+        shown.beside = asked_.beside;
         if (!add_classes(shown) || !add_zones(shown) || !add_true_plates(shown)) return std::nullopt;
         return shown;
     }
@@ -64,20 +73,23 @@ private:
     }
 
     bool add_classes(ShownPattern& shown) const {
-        const auto& own = of_.pattern.groups.front();
-        const auto is = least_hole(own);
-        const auto classes = pattern::clearance_classes(own.fastener);
-        const auto all = pattern::by_diameter(of_.pattern, classes, sampling, going());
-        if (!all) return false;
-        for (const auto& c : *all)
-            shown.classes.push_back({QString("%1, ø %2").arg(qt(c.name), length(c.value, unit_)), c.name,
-                                     from_mm(c.value, unit_), c.yield.yield, c.always,
-                                     is && std::abs(*is - c.value) < 1e-6});
+        const auto is = least_hole(asked_.pattern.groups.front());
+        for (const auto& [name, least_mm] :
+             pattern::clearance_classes(asked_.pattern.groups.front().fastener)) {
+            const auto with = asked_.with_class(name);
+            if (!with) continue; // that class cannot be
+            const auto yield = pattern::simulate(*with, sampling, going());
+            if (!yield) return false;
+            const double hole = least_hole(with->groups.front()).value_or(least_mm);
+            shown.classes.push_back({QString("%1, ø %2").arg(qt(name), length(hole, unit_)), name,
+                                     from_mm(hole, unit_), yield->yield, pattern::always_fits(*with),
+                                     is && std::abs(*is - hole) < 1e-6});
+        }
         return true;
     }
     bool add_zones(ShownPattern& shown) const {
         const auto all =
-            pattern::by_position(of_.pattern, {0.5, 0.75, 1, 1.25, 1.5, 2, 3}, sampling, going());
+            pattern::by_position(asked_.pattern, {0.5, 0.75, 1, 1.25, 1.5, 2, 3}, sampling, going());
         if (!all) return false;
         for (const auto& c : *all)
             shown.zones.push_back(
@@ -85,7 +97,7 @@ private:
         return true;
     }
     bool add_true_plates(ShownPattern& shown) const {
-        const auto all = pattern::with_each_plate_true(of_.pattern, sampling, going());
+        const auto all = pattern::with_each_plate_true(asked_.pattern, sampling, going());
         if (!all) return false;
         for (std::size_t i = 0; i < all->size(); ++i)
             shown.true_plates.push_back({shown.plates[i].section(':', 0, 0),
@@ -97,11 +109,53 @@ private:
         return true;
     }
 
-    const Project& project_;
-    assembly::JointPattern of_;
+    Question asked_;
     LengthUnit unit_;
     const std::function<bool()>& keep_going_;
 };
+
+Result<Question> asked(const Project& project, const JointId& joint, LengthUnit unit) {
+    auto of = assembly::pattern_of(project, joint);
+    if (!of) return tl::unexpected(of.error());
+    Question q;
+    for (std::size_t i = 0; i < of->plates.size(); ++i) {
+        const Part* part = part_of(project, of->plates[i]);
+        q.plates.push_back(
+            plate_words(part ? qt(part->name) : QString(), of->pattern.groups.front().plates[i], unit));
+    }
+    for (std::size_t g = 1; g < of->joints.size(); ++g)
+        if (const Joint* beside = project.joints.find(of->joints[g])) q.beside.push_back(qt(beside->name));
+    q.with_class = [&project, joint](const std::string& name) -> Result<pattern::Pattern> {
+        const auto after = edit::set_parameter(project, joint, "clearance", name);
+        if (!after) return tl::unexpected(after.error());
+        auto with = assembly::pattern_of(*after, joint);
+        if (!with) return tl::unexpected(with.error());
+        return std::move(with->pattern);
+    };
+    q.pattern = std::move(of->pattern);
+    return q;
+}
+
+Result<Question> asked(const Project& project, const PatternId& id, LengthUnit unit) {
+    const TypedPattern* typed = find(project, id);
+    if (!typed) return fail({"the pattern", "the project has none of this id", "Choose another"});
+    auto of = read(*typed, project.workshop);
+    if (!of) return tl::unexpected(of.error());
+    Question q;
+    for (std::size_t i = 0; i < of->plates.size(); ++i) {
+        const QString name = of->plates[i].empty() ? QString("plate %1").arg(i + 1) : qt(of->plates[i]);
+        q.plates.push_back(plate_words(name, of->pattern.groups.front().plates[i], unit));
+    }
+    q.with_class = [&project, typed](const std::string& name) -> Result<pattern::Pattern> {
+        TypedPattern changed = *typed;
+        changed.typed = pattern::with_class(std::move(changed.typed), name);
+        auto with = read(changed, project.workshop);
+        if (!with) return tl::unexpected(with.error());
+        return std::move(with->pattern);
+    };
+    q.pattern = std::move(of->pattern);
+    return q;
+}
 
 }
 
@@ -113,11 +167,11 @@ std::vector<JointId> joints_with_patterns(const Project& project, const joint::D
     return all;
 }
 
-std::optional<Result<ShownPattern>> shown_pattern(const Project& project, const JointId& joint,
+std::optional<Result<ShownPattern>> shown_pattern(const Project& project, const PatternSource& source,
                                                   LengthUnit unit, const std::function<bool()>& keep_going) {
-    auto of = assembly::pattern_of(project, joint);
-    if (!of) return tl::unexpected(of.error());
-    auto shown = Shown(project, std::move(*of), unit, keep_going).all();
+    auto question = std::visit([&](const auto& id) { return asked(project, id, unit); }, source);
+    if (!question) return tl::unexpected(question.error());
+    auto shown = Shown(std::move(*question), unit, keep_going).all();
     if (!shown) return std::nullopt;
     return std::move(*shown);
 }

@@ -5,6 +5,7 @@
 #include <QString>
 #include <functional>
 #include <optional>
+#include <variant>
 #include <vector>
 
 /// What is shown of the holes of a joint, without the view.
@@ -22,8 +23,9 @@ struct ShownChoice {
 
 struct ShownHole {
     double x_mm = 0, y_mm = 0;
-    double share = 0; ///< of what does not go together
-    bool own = true;  ///< of the joint itself; else of one beside it
+    double share = 0;                          ///< of what does not go together
+    bool own = true;                           ///< of the first fasteners; else of those beside them
+    std::optional<double> slot_deg, flats_deg; ///< along a slot; along the flats of a dowel
 };
 
 struct ShownPattern {
@@ -35,11 +37,15 @@ struct ShownPattern {
     std::vector<QString> beside; ///< names of the joints that are counted with it
 };
 
+/// A joint's own holes, or a typed pattern.
+using PatternSource = std::variant<JointId, PatternId>;
+
 /// Joints of the project that have a pattern, in its order.
 std::vector<JointId> joints_with_patterns(const Project& project, const joint::Designs& designs);
 
-/// Errors: as assembly::pattern_of().  Empty when `keep_going` answers false.
-std::optional<Result<ShownPattern>> shown_pattern(const Project& project, const JointId& joint,
+/// Each class of clearance as it would be if it were taken.  Errors: as assembly::pattern_of(), or read() of
+/// what is typed.  Empty when `keep_going` answers false.
+std::optional<Result<ShownPattern>> shown_pattern(const Project& project, const PatternSource& source,
                                                   LengthUnit unit, const std::function<bool()>& keep_going);
 
 }

@@ -185,10 +185,19 @@ TEST_CASE("slots, flattened dowels and dowels beside screws are read, and a proj
     CHECK(run("pattern " + demo + " --joint nobody").code == 2);
     CHECK(run("pattern " + demo + " --joint pivot-seat").code == 4);
     CHECK(run("pattern " + demo).code == 3);
-    // A share of it.
+    // A typed one, with its words; both at once mean nothing.
+    const Run typed = run("pattern " + demo + " --typed guard-holes --json --samples 20000");
+    REQUIRE(typed.code == 0);
+    CHECK(typed.json()["governing"].size() <= 6); // four screws, two dowels
+    CHECK(typed.json()["virtual_conditions"].size() == 2);
+    CHECK(run("pattern " + demo + " --typed nobody").code == 2);
+    CHECK(run("pattern " + demo + " --typed guard-holes --joint block-screws").code == 2);
+    // Shares of both.
     const std::string a = (scratch.path / "a.json").string(), b = (scratch.path / "b.json").string();
-    const std::string command = "pattern " + demo + " --joint block-screws --json --samples 60000";
-    for (const auto& [file, share] : {std::pair{a, "1/2"}, std::pair{b, "2/2"}})
-        std::ofstream(file) << run(command + " --share " + share).out;
-    CHECK(run("merge " + a + " " + b + " --json").out == run(command).out);
+    for (const char* which : {"--joint block-screws", "--typed guard-holes"}) {
+        const std::string command = "pattern " + demo + " " + which + " --json --samples 60000";
+        for (const auto& [file, share] : {std::pair{a, "1/2"}, std::pair{b, "2/2"}})
+            std::ofstream(file) << run(command + " --share " + share).out;
+        CHECK(run("merge " + a + " " + b + " --json").out == run(command).out);
+    }
 }

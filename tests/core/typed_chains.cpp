@@ -141,6 +141,32 @@ TEST_CASE("three parts end to end in a bracket, typed", "[assembly][typed]") {
     CHECK_FALSE(assembly::evaluate(chain, {}));
 }
 
+TEST_CASE("a Cpk that a sample told is taken as low as the sample allows", "[assembly][typed]") {
+    TypedChain chain{.id = {"c"}, .name = "c", .rows = {row("10", "0.3")}, .lower = "9.7", .upper = "10.3"};
+    CHECK_FALSE(assembly::evaluate(chain, {})->at_lowest_cpk);
+    // Bissell (1990): 1 - 1.96 sqrt(1/(9n) + 1/(2(n - 1))), here 0.7815 and 0.8914; normal shares of three
+    // times that by scipy.
+    for (const auto& [pieces, yield] : {std::pair{50, 0.980949885129}, std::pair{200, 0.992511664113}}) {
+        chain.measured_on = pieces;
+        CHECK_THAT(*assembly::evaluate(chain, {})->at_lowest_cpk, WithinAbs(yield, 1e-9));
+        CHECK_THAT(assembly::evaluate(chain, {})->yield, WithinAbs(0.9973002, 1e-7)); // stays what it is
+    }
+    // What is not measured by a Cpk does not change.
+    chain.rows[0].distribution = "uniform";
+    CHECK(*assembly::evaluate(chain, {})->at_lowest_cpk == 1);
+    chain.rows[0].distribution = "";
+    chain.measured_on = 2;
+    const auto nothing = assembly::evaluate(chain, {});
+    REQUIRE_FALSE(nothing);
+    CHECK_THAT(in_one_line(nothing.error()), Contains("a sample of 2"));
+    for (const int bad : {1, -5}) {
+        chain.measured_on = bad;
+        CHECK(defect_of(chain));
+    }
+    chain.measured_on = 2;
+    CHECK_FALSE(defect_of(chain));
+}
+
 TEST_CASE("ways out of a missed chain keep it, and change one row each", "[assembly][typed]") {
     TypedChain chain{.id = {"c"}, .name = "c"};
     chain.rows = {row("20", "±0.2"), row("12", "+0.1 -0.3", "-"), row("7", "H8", "-")};

@@ -70,7 +70,7 @@ TEST_CASE("picture of stacks", "[.pictures][.stacks]") {
         QTest::qWait(300);
         REQUIRE(w.window.grab().save(folder.filePath(file)));
     };
-    show("Block screws", "pattern.png");
+    show("Guard on the motor plate", "pattern.png");
     show("Idler over its guard", "loop.png");
 }
 

@@ -7,6 +7,7 @@
 #include "stacks_view.hpp"
 #include <QApplication>
 #include <QClipboard>
+#include <QComboBox>
 #include <QPlainTextEdit>
 #include <QTableWidget>
 #include <QTemporaryDir>
@@ -186,9 +187,109 @@ TEST_CASE("a requirement of the assembly stands among the chains, and leads back
     CHECK(table->rowCount() > 3);
     CHECK_FALSE(table->item(0, 0)->flags().testFlag(Qt::ItemIsEditable));
     CHECK_FALSE(w.find<QLineEdit>("chain_name")->isEnabled());
-    for (auto* button : w.find<desktop::StacksView>()->findChildren<QPushButton*>())
-        if (button->text().contains("assembly")) QTest::mouseClick(button, Qt::LeftButton);
+    QTest::mouseClick(w.find<QPushButton>("show_in_assembly"), Qt::LeftButton);
     CHECK_FALSE(w.find<desktop::StacksView>()->isVisible());
+}
+
+TEST_CASE("a hole pattern is typed, a class taken, undone, saved and read", "[window]") {
+    Window w;
+    w.keys(Qt::Key_N, Qt::ControlModifier);
+    w.keys(Qt::Key_H, Qt::ControlModifier | Qt::ShiftModifier);
+    CHECK(w.find<desktop::PatternSheet>()->isVisible());
+    REQUIRE(w.project().patterns.size() == 1);
+    const auto typed = [&]() -> const pattern::Typed& { return w.project().patterns.front().typed; };
+    key_here(Qt::Key_Escape);
+    computed(w);
+    CHECK(big_figure(w).contains("%"));
+    // The cover's zone, cell by cell: row 2, the last column.
+    auto* members = w.find<QTableWidget>("pattern_members");
+    const auto put = [&](QTableWidget* table, int row, int column, const QString& text) {
+        table->setFocus();
+        table->setCurrentCell(row, column);
+        table->editItem(table->currentItem());
+        type_here(text);
+        key_here(Qt::Key_Tab);
+        key_here(Qt::Key_Escape);
+    };
+    put(members, 1, 5, "0.9");
+    CHECK(typed().members[1].position == "0.9");
+    computed(w);
+    const QString missed = big_figure(w);
+    CHECK(missed != "100 %");
+    // What a class promises is what it gives.
+    auto* classes = w.find<QListWidget>("pattern_classes");
+    REQUIRE(classes->count() == 3);
+    CHECK(classes->currentItem()->text().contains("medium"));
+    classes->setCurrentRow(2);
+    const QString promised = classes->item(2)->text().section('\n', 1).trimmed().section(',', 0, 0);
+    QTest::mouseClick(w.find<QPushButton>("take_class"), Qt::LeftButton);
+    CHECK(typed().members[1].size == "coarse");
+    computed(w);
+    CHECK(big_figure(w) == promised);
+    CHECK(promised != missed);
+    // A cell that cannot be read is told; the form stays.
+    put(w.find<QTableWidget>("pattern_holes"), 1, 0, "dowels");
+    computed(w);
+    CHECK(big_figure(w).isEmpty());
+    const auto says = [&](const QString& words) {
+        for (auto* label : w.find<desktop::PatternSheet>()->findChildren<QLabel*>())
+            if (label->isVisible() && label->text().contains(words)) return true;
+        return false;
+    };
+    CHECK(says("holes, row 2, group"));
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(typed().holes.size() == 1);
+    // Two dowels beside the screws, pasted.
+    QApplication::clipboard()->setText("dowels\tdowel\tfastener\t6\tm6\n\tcover\t\t6.02\tH7\t0.02\n"
+                                       "\tbody\tpressed\t\t\t0.02\n");
+    members->setFocus();
+    members->setCurrentCell(3, 0);
+    QTest::keyClick(members, Qt::Key_V, Qt::ControlModifier);
+    CHECK(typed().members.size() == 6);
+    QApplication::clipboard()->setText("dowels\t-40\n\t40\t0\n");
+    auto* holes = w.find<QTableWidget>("pattern_holes");
+    holes->setFocus();
+    holes->setCurrentCell(1, 0);
+    QTest::keyClick(holes, Qt::Key_V, Qt::ControlModifier);
+    CHECK(typed().holes.size() == 3);
+    computed(w);
+    CHECK(big_figure(w).contains("%"));
+    // Plates that stay: never better.
+    auto* located = w.find<QComboBox>("pattern_located");
+    located->setFocus();
+    QTest::keyClick(located, Qt::Key_Down);
+    CHECK_FALSE(typed().may_move);
+    computed(w);
+    const Project project = w.project();
+    QTemporaryDir folder;
+    const auto path = folder.filePath("cover.kollema").toStdString();
+    REQUIRE(file::save(project, path));
+    CHECK(*file::load(path) == project);
+    QTest::mouseClick(w.find<QPushButton>("take_out"), Qt::LeftButton);
+    CHECK(w.project().patterns.empty());
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(w.project().patterns.size() == 1);
+}
+
+TEST_CASE("a typed chain's unit is changed, and the sample of its Cpk told", "[window]") {
+    Window w;
+    type_bracket(w);
+    auto* unit = w.find<QComboBox>("chain_unit");
+    unit->setFocus();
+    QTest::keyClick(unit, Qt::Key_Up);
+    CHECK(only_chain(w).unit == LengthUnit::mm);
+    CHECK(only_chain(w).rows.size() == 4);
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(only_chain(w).unit == LengthUnit::inch);
+    w.type("chain_measured_on", "40");
+    CHECK(only_chain(w).measured_on == 40);
+    computed(w);
+    bool told = false;
+    for (auto* label : w.find<desktop::StacksView>()->findChildren<QLabel*>())
+        told = told || label->text().contains("as low as 40");
+    CHECK(told);
+    w.type("chain_measured_on", "1");
+    CHECK(only_chain(w).measured_on == 40);
 }
 
 TEST_CASE("a gap as a formula and a loop are typed, judged by their true value, and a remedy is taken",
@@ -287,7 +388,6 @@ TEST_CASE("the holes of a joint are looked at, and a clearance class taken", "[w
     list->setCurrentRow(0);
     CHECK_FALSE(w.find<desktop::PatternSheet>()->isVisible());
     list->setCurrentRow(row);
-    for (auto* button : w.find<desktop::StacksView>()->findChildren<QPushButton*>())
-        if (button->text().contains("assembly")) QTest::mouseClick(button, Qt::LeftButton);
+    QTest::mouseClick(w.find<QPushButton>("show_in_assembly"), Qt::LeftButton);
     CHECK_FALSE(w.find<desktop::StacksView>()->isVisible());
 }
