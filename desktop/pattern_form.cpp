@@ -38,12 +38,12 @@ constexpr std::array member_columns{
 constexpr std::array hole_cells{&TypedHoles::group, &TypedHoles::x,      &TypedHoles::y,
                                 &TypedHoles::count, &TypedHoles::circle, &TypedHoles::first};
 constexpr std::array hole_columns{
-    RowTable::Column{"Alike", "Whose holes; empty: as in the row above", 74},
+    RowTable::Column{"Alike", "Whose holes; empty: as in the row above", 66},
     RowTable::Column{"x", "Of the hole, or of the middle of its circle; 0 where empty", 0},
-    RowTable::Column{"y", "Of the hole, or of the middle of its circle; 0 where empty", 58},
-    RowTable::Column{"How many", "1 where empty; several lie evenly in a circle", 72},
-    RowTable::Column{"Circle ø", "Diameter of the circle in which they lie", 58},
-    RowTable::Column{"First at", "Direction of the first, in degrees from x to y", 58}};
+    RowTable::Column{"y", "Of the hole, or of the middle of its circle; 0 where empty", 56},
+    RowTable::Column{"Count", "1 where empty; several lie evenly in a circle", 48},
+    RowTable::Column{"Circle ø", "Diameter of the circle in which they lie", 60},
+    RowTable::Column{"First at", "Direction of the first, in degrees from x to y", 56}};
 
 RowTable* named_table(std::span<const RowTable::Column> columns, const char* name,
                       const QString& accessible) {

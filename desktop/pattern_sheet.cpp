@@ -251,8 +251,9 @@ void PatternSheet::show_pattern(const ShownPattern& pattern) {
     plates_->setText(lines.join("\n"));
     picture_->show_holes(pattern.holes);
     yield_->setText(percent(pattern.yield.yield));
-    verdict_->setText(pattern.always ? "✓ goes together whatever the combination within the limits"
-                                     : "Not in every combination; the parts may shift and turn to suit");
+    verdict_->setText(pattern.always     ? "✓ goes together whatever the combination within the limits"
+                      : pattern.may_move ? "Not in every combination; the parts may shift and turn to suit"
+                                         : "Not in every combination; the parts stay where they are");
     const auto& ci = pattern.yield.ci95;
     QString rows;
     const auto add = [&](const QString& label, const QString& value) {

@@ -1,6 +1,7 @@
 #include "pattern/typed_pattern.hpp"
 #include "formula/steps.hpp"
 #include "quantity/expression.hpp"
+#include "quantity/text.hpp"
 #include "standards/holes.hpp"
 #include <algorithm>
 #include <cmath>
@@ -35,7 +36,7 @@ T taken(const Result<T>& result) {
 
 /// Reads with `read`; its failure tells the cell.
 template <class Read>
-auto in_cell(const std::string& row, const char* column, Read read) {
+decltype(auto) in_cell(const std::string& row, const char* column, Read read) {
     try {
         return read();
     } catch (Unreadable& u) {
@@ -50,9 +51,10 @@ std::map<std::string, std::string> by_key(const std::string& cell) {
     std::map<std::string, std::string> all;
     std::string key, word;
     for (std::istringstream words(cell); words >> word;)
-        if (keys.contains(word))
-            all[key = word];
-        else
+        if (keys.contains(word)) {
+            key = word;
+            all[key];
+        } else
             all[key] += (all[key].empty() ? "" : " ") + word;
     return all;
 }
@@ -135,7 +137,7 @@ Fastener fastener_of(const TypedMember& m, const std::string& row, const Reading
 /// A hole's diameter: typed, or of a class of clearance.
 Size hole_of(const TypedMember& m, const Fastener& fastener, const std::string& row, const Reading& reading) {
     const std::string cell = plain_cell(m.size);
-    const auto clearance = standards::parse_clearance_class(cell);
+    const auto clearance = standards::parse_clearance_class(lower_case(cell));
     Nominal nominal;
     in_cell(row, "size", [&] {
         if (cell.empty()) refuse_empty("Write a diameter, or fine, medium or coarse");
@@ -216,33 +218,65 @@ std::vector<Rows> groups_of(const std::vector<TypedMember>& members) {
 
 std::string member_row(std::size_t at) { return fmt::format("members, row {}", at + 1); }
 
-/// Fastener first, wherever it stands; then the plates, whose names the first group gives.
-Group group_of(const Typed& typed, const Rows& rows, const Reading& reading,
-               std::vector<std::string>* names) {
-    std::vector<What> what;
-    std::optional<std::size_t> fastener_row;
+/// What each row of a group is, of which exactly one is its fastener.
+std::vector<What> what_of(const Typed& typed, const Rows& rows, const Reading& reading) {
+    std::vector<What> all;
+    std::size_t fasteners = 0;
     for (const auto at : rows.at) {
-        what.push_back(in_cell(member_row(at), "what",
-                               [&] { return what_of(plain_cell(typed.members[at].what), reading); }));
-        if (what.back().kind != What::fastener) continue;
-        if (fastener_row)
-            in_cell(member_row(at), "what",
-                    [] { refuse("its group has a fastener already", "Give it a group of its own"); });
-        fastener_row = at;
+        in_cell(member_row(at), "what", [&] {
+            all.push_back(what_of(lower_case(plain_cell(typed.members[at].what)), reading));
+            if (all.back().kind == What::fastener && ++fasteners > 1)
+                refuse("its group has a fastener already", "Give it a group of its own");
+        });
     }
-    if (!fastener_row)
+    if (fasteners == 0)
         throw Unreadable{{rows.group.empty() ? "the members" : rows.group, "there is no fastener among them",
                           "Give it a row with \"fastener\"", FailureKind::file}};
-    const auto fastener = fastener_of(typed.members[*fastener_row], member_row(*fastener_row), reading);
-    Group group{.fastener = fastener.size, .holes = {}, .plates = {}};
+    return all;
+}
+
+/// Which plate a row is of: by its name where the first group has such names, else by its place among them.
+std::size_t plate_at(const std::string& name, const std::vector<std::string>& plates, std::size_t place) {
+    if (name.empty() || std::ranges::all_of(plates, &std::string::empty)) return place;
+    const auto found = std::ranges::find(plates, name);
+    if (found == plates.end())
+        refuse("the first fasteners join no plate of this name", "Give it the name that it has there");
+    return static_cast<std::size_t>(found - plates.begin());
+}
+
+/// `plates`: their names, which the first group gives and whose order the others keep.
+Group group_of(const Typed& typed, const Rows& rows, const Reading& reading,
+               std::vector<std::string>& plates) {
+    const auto what = what_of(typed, rows, reading);
+    const auto first =
+        static_cast<std::size_t>(std::ranges::find(what, What::fastener, &What::kind) - what.begin());
+    const auto fastener = fastener_of(typed.members[rows.at[first]], member_row(rows.at[first]), reading);
+    const bool gives_names = plates.empty();
+    std::vector<std::optional<Plate>> found(plates.size());
+    std::size_t place = 0;
     for (std::size_t i = 0; i < rows.at.size(); ++i) {
+        if (i == first) continue;
         const auto& m = typed.members[rows.at[i]];
-        if (what[i].kind == What::fastener) {
-            group.flattened = what[i].flattened;
-            continue;
+        const std::string row = member_row(rows.at[i]), name = plain_cell(m.name);
+        if (gives_names) {
+            plates.push_back(name);
+            found.emplace_back();
         }
-        group.plates.push_back(plate_of(m, what[i], fastener, member_row(rows.at[i]), reading));
-        if (names) names->push_back(plain_cell(m.name));
+        auto& plate = in_cell(row, "name", [&]() -> std::optional<Plate>& {
+            const auto at = gives_names ? place : plate_at(name, plates, place);
+            if (at >= found.size() || found[at])
+                refuse("there is a row of its plate already", "Take one out, or name the plates");
+            return found[at];
+        });
+        plate = plate_of(m, what[i], fastener, row, reading);
+        ++place;
+    }
+    Group group{.fastener = fastener.size, .holes = {}, .plates = {}, .flattened = what[first].flattened};
+    for (std::size_t p = 0; p < found.size(); ++p) {
+        if (!found[p])
+            throw Unreadable{{rows.group, fmt::format("it has no row of plate {} {}", p + 1, plates[p]),
+                              "Say what its fastener meets there", FailureKind::file}};
+        group.plates.push_back(*found[p]);
     }
     return group;
 }
@@ -286,8 +320,7 @@ ReadPattern read(const Typed& typed, const Reading& reading) {
         throw Unreadable{{"the members", "there are none", "Type the fastener and the plates that it joins",
                           FailureKind::file}};
     for (const auto& rows : groups)
-        all.pattern.groups.push_back(
-            group_of(typed, rows, reading, all.pattern.groups.empty() ? &all.plates : nullptr));
+        all.pattern.groups.push_back(group_of(typed, rows, reading, all.plates));
     std::string name = groups.front().group;
     for (std::size_t i = 0; i < typed.holes.size(); ++i) {
         const std::string row = fmt::format("holes, row {}", i + 1);
@@ -320,7 +353,8 @@ Typed with_class(Typed typed, const std::string& clearance) {
     if (groups.empty()) return typed;
     for (const auto at : groups.front().at) {
         auto& m = typed.members[at];
-        if (const auto what = plain_cell(m.what); what.empty() || what == "hole") m.size = clearance;
+        if (const auto what = lower_case(plain_cell(m.what)); what.empty() || what == "hole")
+            m.size = clearance;
     }
     return typed;
 }

@@ -1,5 +1,6 @@
 #include "standards/limits_and_fits.hpp"
 #include "quantity/format.hpp"
+#include "quantity/text.hpp"
 #include "standards/table.hpp"
 #include <algorithm>
 #include <cctype>
@@ -23,12 +24,6 @@ tl::unexpected<Failure> not_defined(double nominal_mm, std::string_view zone, st
     return fail({.what = fmt::format("{} {}", plain(nominal_mm), zone),
                  .why = std::move(why),
                  .remedy = std::move(remedy)});
-}
-
-std::string lower_case(std::string text) {
-    for (char& c : text)
-        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    return text;
 }
 
 constexpr double rules_change_above_mm = 500; // no Δ, no j, no grade-bound k beyond

@@ -46,7 +46,7 @@ public:
         const pattern::Pattern& p = asked_.pattern;
         const auto yield = pattern::simulate(p, sampling, going());
         if (!yield) return std::nullopt;
-        ShownPattern shown{.yield = *yield, .always = pattern::always_fits(p)};
+        ShownPattern shown{.yield = *yield, .always = pattern::always_fits(p), .may_move = p.may_move};
         for (const auto& group : p.groups)
             for (const auto& at : group.holes) {
                 auto& hole = shown.holes.emplace_back(ShownHole{.x_mm = at.x(),

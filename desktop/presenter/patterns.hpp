@@ -31,7 +31,7 @@ struct ShownHole {
 struct ShownPattern {
     std::vector<ShownHole> holes;
     pattern::Yield yield;
-    bool always = false;
+    bool always = false, may_move = true;
     std::vector<ShownChoice> classes, zones, true_plates;
     std::vector<QString> plates; ///< "Base plate: ø 6.6 +0.15 0, position ø 0.2"
     std::vector<QString> beside; ///< names of the joints that are counted with it

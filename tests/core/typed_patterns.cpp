@@ -149,6 +149,7 @@ TEST_CASE("each cell that cannot be read is told by its row and column", "[patte
              {1, &TypedMember::position, "-", "members, row 2, position: "},
              {1, &TypedMember::position, "-0.1", "plate 1: its position tolerance is below zero"},
              {1, &TypedMember::group, "others", "other"},
+             {1, &TypedMember::what, "slot 8 slot 9", "members, row 2, what: "},
              {2, &TypedMember::what, "tapped engaged 12", "members, row 3, what: "},
              {2, &TypedMember::size, "M8", "members, row 3, size: this is not the size"},
              {2, &TypedMember::limits, "H13", "members, row 3, limits: a hole that carries"},
@@ -208,6 +209,34 @@ TEST_CASE("a class of clearance is taken by the first fasteners' round holes alo
     Typed slotted = cover();
     slotted.members[1] = member({"", "cover", "slot 9", "6.6", "H13"});
     CHECK(pattern::with_class(slotted, "coarse") == slotted);
+}
+
+TEST_CASE("plates of further groups are found by name, whatever their order and letters",
+          "[pattern][typed]") {
+    Typed typed = cover();
+    typed.members.push_back(member({"dowels", "", "Fastener", "6", "m6"}));
+    typed.members.push_back(member({"", "cover", "Hole", "6.1", "H7", "0.05"}));
+    typed.members.push_back(member({"", "body", "Pressed", "", "", "0.04"}));
+    typed.holes.push_back(at({"dowels", "40"}));
+    const auto in_order = read_mm(typed);
+    REQUIRE(in_order);
+    std::swap(typed.members[4], typed.members[5]);
+    typed.members[1].size = "Medium";
+    const auto turned = read_mm(typed);
+    REQUIRE(turned);
+    for (const auto* read : {&*in_order, &*turned}) {
+        CHECK_FALSE(read->pattern.groups[1].plates[0].threaded);
+        CHECK(read->pattern.groups[1].plates[1].threaded);
+        CHECK(read->pattern.groups[1].plates[1].position_mm == 0.04);
+    }
+    typed.members[4].name = "";
+    CHECK(refusal(typed).find("row of its plate already") !=
+          std::string::npos); // it is the first, as is the cover
+    typed.members[4].name = "frame";
+    CHECK(refusal(typed).find("members, row 5, name: the first fasteners join no plate") !=
+          std::string::npos);
+    typed.members.erase(typed.members.begin() + 4);
+    CHECK(refusal(typed).find("dowels: it has no row of plate 2 body") != std::string::npos);
 }
 
 TEST_CASE("typed patterns are added, changed, taken out, and stand in the file", "[file][pattern][typed]") {
