@@ -491,8 +491,16 @@ void StacksView::take_fields() {
         return show_chosen();
     }
     changed.yield_wanted = *share;
-    changed.measured_on = measured_on_->text().trimmed().toInt();
-    if (changed != *now) emit chain_wished(qt(changed.name) + ": what it must keep", changed);
+    const QString pieces = measured_on_->text().trimmed();
+    bool whole = true;
+    changed.measured_on = pieces.isEmpty() ? 0 : pieces.toInt(&whole);
+    if (!whole) {
+        emit refused(QString("\"%1\" is no number of pieces").arg(pieces));
+        return show_chosen();
+    }
+    if (changed == *now) return;
+    emit chain_wished(qt(changed.name) + ": what it must keep", changed);
+    show_chosen(); // it may have been refused
 }
 
 void StacksView::show_unit(LengthUnit unit) {

@@ -116,7 +116,8 @@ std::vector<Hole> holes_between(const Pattern& pattern, std::size_t a, std::size
 }
 
 /// Places the plate by the errors of all holes as least squares would, with weights by what each hole leaves
-/// to this power: what then is left over at the worst, to first order, is a sum over the zones of all.
+/// to this power: what then is left over at the worst is a sum over the zones of all, and what the true turn
+/// bends beside the straight one.  (The errors turn with the plate, but stay in their zones.)
 bool holds_when_placed(const std::vector<Hole>& holes, double power) {
     using ByMove = Eigen::Matrix<double, 2, 3>;
     Point middle = Point::Zero();
@@ -140,8 +141,12 @@ bool holds_when_placed(const std::vector<Hole>& holes, double power) {
         curve += by_move(hole).transpose() * weight(hole) * by_move(hole);
     const Eigen::LDLT<Matrix3d> solver(curve);
     if (solver.info() != Eigen::Success || !(solver.rcond() > 1e-12)) return false;
+    double turn = 0; // at most
+    for (const auto& hole : holes)
+        turn += (solver.solve(by_move(hole).transpose() * weight(hole)).row(2)).norm() * hole.error / widest;
     for (std::size_t i = 0; i < holes.size(); ++i) {
         const Hole& hole = holes[i];
+        const double bend = (hole.at - middle).norm() * turn * turn / 2;
         const Point across(-hole.along.y(), hole.along.x());
         double most = 0, most_along = 0, most_across = 0;
         for (std::size_t k = 0; k < holes.size(); ++k) {
@@ -151,7 +156,13 @@ bool holds_when_placed(const std::vector<Hole>& holes, double power) {
             most_along += (left.transpose() * hole.along).norm() * holes[k].error;
             most_across += (left.transpose() * across).norm() * holes[k].error;
         }
-        if (hole.round() ? most > hole.clearance : most_across > hole.across_at(most_along)) return false;
+        if (hole.round()) {
+            if (most + bend > hole.clearance) return false;
+            continue;
+        }
+        // The slot or the dowel turns too: what is along it then is across by so much.
+        const double skew = turn * (most_along + most_across) + bend;
+        if (most_across + skew > hole.across_at(most_along + skew)) return false;
     }
     return true;
 }

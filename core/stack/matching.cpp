@@ -51,13 +51,17 @@ public:
 
 private:
     /// Pieces of half a σ: the density bends no more than the rule takes in; a triangle's peak is a border.
+    /// As far as anything lies, for a zone may be very many σ wide.
     void fill(Class& one) const {
-        std::vector<double> borders{one.from, one.to};
-        const auto pieces = static_cast<int>(std::ceil(2 * (one.to - one.from) / law_.sigma()));
+        const double most = 9 * law_.sigma();
+        const double from = std::max(one.from, law_.mean() - most), to = std::min(one.to, law_.mean() + most);
+        if (to <= from) return;
+        std::vector<double> borders{from, to};
+        const auto pieces = static_cast<int>(std::ceil(2 * (to - from) / law_.sigma()));
         for (int i = 1; i < pieces; ++i)
-            borders.push_back(one.from + (one.to - one.from) * i / pieces);
+            borders.push_back(from + (to - from) * i / pieces);
         const double peak = zone_middle(alone_);
-        if (peak > one.from && peak < one.to) borders.push_back(peak);
+        if (peak > from && peak < to) borders.push_back(peak);
         std::ranges::sort(borders);
         for (std::size_t i = 0; i + 1 < borders.size(); ++i) {
             const double at = (borders[i] + borders[i + 1]) / 2, reach = (borders[i + 1] - borders[i]) / 2;
@@ -171,7 +175,7 @@ Result<Matched> match_classes(Chain chain, const Limits& limits, std::size_t fir
         if (pairs > 1e-12) right += pairs * yield_of(of_a[k], partner);
     }
     matched.left_over = std::max(0.0, 1 - made);
-    matched.yield = std::clamp(right / made, 0.0, 1.0);
+    matched.yield = made > 0 ? std::clamp(right / made, 0.0, 1.0) : 0; // perhaps nobody finds a partner
     return matched;
 }
 

@@ -3,6 +3,7 @@
 #include "edit/edits.hpp"
 #include "presenter/text.hpp"
 #include "quantity/format.hpp"
+#include "standards/holes.hpp"
 #include <algorithm>
 #include <cmath>
 
@@ -74,16 +75,17 @@ private:
 
     bool add_classes(ShownPattern& shown) const {
         const auto is = least_hole(asked_.pattern.groups.front());
-        for (const auto& [name, least_mm] :
-             pattern::clearance_classes(asked_.pattern.groups.front().fastener)) {
+        using standards::ClearanceClass;
+        for (const auto c : {ClearanceClass::fine, ClearanceClass::medium, ClearanceClass::coarse}) {
+            const std::string name(standards::name(c));
             const auto with = asked_.with_class(name);
-            if (!with) continue; // that class cannot be
+            const auto hole = with ? least_hole(with->groups.front()) : std::nullopt;
+            if (!hole) continue; // nothing that has such classes
             const auto yield = pattern::simulate(*with, sampling, going());
             if (!yield) return false;
-            const double hole = least_hole(with->groups.front()).value_or(least_mm);
-            shown.classes.push_back({QString("%1, ø %2").arg(qt(name), length(hole, unit_)), name,
-                                     from_mm(hole, unit_), yield->yield, pattern::always_fits(*with),
-                                     is && std::abs(*is - hole) < 1e-6});
+            shown.classes.push_back({QString("%1, ø %2").arg(qt(name), length(*hole, unit_)), name,
+                                     from_mm(*hole, unit_), yield->yield, pattern::always_fits(*with),
+                                     is && std::abs(*is - *hole) < 1e-6});
         }
         return true;
     }

@@ -190,6 +190,16 @@ TEST_CASE("what is done at assembly brings a missed chain right, at the price of
     }
     CHECK(std::ranges::count(seen, AtAssembly::shims) == 1);
     CHECK(std::ranges::count(seen, AtAssembly::machining) == 1);
+    // What is machined off must be there: with it the least gap (0.5) or the greatest (2.05) is the aim, 0.8.
+    const auto machined = [](const TypedChain& c) {
+        for (const auto& way : remedies(c, *evaluate(c, {}), {}))
+            if (way.changed.at_assembly.what == AtAssembly::machining) return way.making;
+        return std::string();
+    };
+    CHECK(machined(chain).starts_with("0.3 mm more on housing to take it off"));
+    TypedChain wide = chain;
+    wide.rows[2].limits = "±0.5";
+    CHECK(machined(wide).starts_with("1.25 mm more on spacer to take it off"));
     // Shims narrower than the way between the limits leave hardly anybody over; wider ones some.
     chain.at_assembly = {.what = AtAssembly::shims, .step_mm = 0.1};
     CHECK(evaluate(chain, {})->remedied->left_over < 0.01);

@@ -100,6 +100,36 @@ TEST_CASE("matched classes are what sorting drawn parts gives", "[stack][matchin
     CHECK_FALSE(match_classes(chain, {1, 2}, 0, 1, 21));
 }
 
+TEST_CASE("sizes far from the middle of their classes, or far narrower, are matched too",
+          "[stack][matching]") {
+    // One always in its largest class, the other in its smallest: nobody finds a partner.
+    std::array apart{size(20, 0.1, 1), size(19.8, 0.1, -1)};
+    for (auto& c : apart)
+        c.cpk = 60;
+    apart[0].shift = 0.9;
+    apart[1].shift = -0.9;
+    const auto nobody = match_classes(apart, {0, 0.4}, 0, 1, 3);
+    REQUIRE(nobody);
+    CHECK(nobody->yield == 0);
+    CHECK_THAT(nobody->left_over, WithinAbs(1, 1e-9));
+    // The same way off: all are partners, and the gap is as narrow as both (σ 0.1/180 each).
+    apart[1].shift = 0.9;
+    const auto all = match_classes(apart, {0.2 - 0.1 / 180 * std::sqrt(2), {}}, 0, 1, 3);
+    REQUIRE(all);
+    CHECK_THAT(all->left_over, WithinAbs(0, 1e-8));
+    CHECK_THAT(all->yield, WithinAbs(0.841344746, 1e-6)); // one sigma: Abramowitz & Stegun, table 26.1
+    // A zone of some hundred thousand σ: in two classes half of all lies in each, as far as places near 20
+    // are told apart.
+    for (auto& c : apart) {
+        c.shift = 0;
+        c.cpk = 1e5;
+    }
+    const auto narrow = match_classes(apart, {0, 0.4}, 0, 1, 2);
+    REQUIRE(narrow);
+    CHECK_THAT(narrow->of_first[0], WithinAbs(0.5, 1e-6));
+    CHECK_THAT(narrow->yield, WithinAbs(1, 1e-6));
+}
+
 TEST_CASE("a mean that is off by 1.5 sigma: 3.4 of a million beyond limits at six", "[stack][matching]") {
     // Tail of the normal distribution at 4.5 sigma: 3.3977e-6 (Abramowitz & Stegun 1972, table 26.2).
     const std::array chain{size(10, 0.03, 1), size(4, 0.04, -1)}; // σ = 0.05/3

@@ -1,6 +1,8 @@
 #include "stack/elementary.hpp"
 #include "stack/monte_carlo.hpp"
 #include "stack/random.hpp"
+#include <algorithm>
+#include <bit>
 #include <catch2/catch.hpp>
 #include <cmath>
 #include <map>
@@ -72,6 +74,58 @@ TEST_CASE("the layers of the ziggurat have one area, with the tail's of the libr
     for (std::size_t i = 1; i < Ziggurat::layers; ++i)
         CHECK_THAT(z.edge[i] * (bell(z.edge[i + 1]) - bell(z.edge[i])), WithinRel(area, 1e-10));
     CHECK(z.edge[Ziggurat::layers] == 0);
+}
+
+TEST_CASE("normal draws are those of the plain ziggurat, one by one", "[stack][sampling]") {
+    // xoshiro256++ of Blackman & Vigna; ziggurat of Marsaglia & Tsang with the library's functions.
+    const Ziggurat& z = ziggurat();
+    const auto next = [](Lanes& lanes, std::size_t lane) {
+        auto& s0 = lanes.word[0][lane];
+        auto& s1 = lanes.word[1][lane];
+        auto& s2 = lanes.word[2][lane];
+        auto& s3 = lanes.word[3][lane];
+        const auto result = std::rotl(s0 + s3, 23) + s0, moved = s1 << 17;
+        s2 ^= s0;
+        s3 ^= s1;
+        s1 ^= s2;
+        s0 ^= s3;
+        s2 ^= moved;
+        s3 = std::rotl(s3, 45);
+        return result;
+    };
+    const auto draw = [&](RandomBlock& random, std::uint64_t bits) {
+        for (;; bits = random.spare_bits()) {
+            const std::size_t layer = bits % Ziggurat::layers;
+            const double x = (static_cast<double>(bits >> 12) * 0x1p-52 - 0.5) * 2 * z.edge[layer];
+            if (std::abs(x) < z.edge[layer + 1] * (1 - 1e-15)) return x;
+            if (layer == 0) {
+                for (;;) {
+                    const double out = -std::log(random.spare_uniform()) / z.tail_start;
+                    if (-2 * std::log(random.spare_uniform()) > out * out)
+                        return std::copysign(z.tail_start + out, x);
+                }
+            }
+            const double low = std::exp(-z.edge[layer] * z.edge[layer] / 2),
+                         high = std::exp(-z.edge[layer + 1] * z.edge[layer + 1] / 2);
+            if (low + random.spare_uniform() * (high - low) < std::exp(-x * x / 2)) return x;
+        }
+    };
+    std::vector<double> fast(draws_a_batch), plain(draws_a_batch);
+    for (std::uint64_t block = 0; block < 40; ++block) {
+        RandomBlock random(7, block), same(7, block);
+        for (int batch = 0; batch < 200; ++batch) {
+            std::ranges::fill(fast, 0.0);
+            add_normal(random, 1, fast);
+            std::vector<std::uint64_t> bits;
+            for (std::size_t i = 0; i < draws_a_batch; ++i)
+                bits.push_back(next(same.lanes(), i % Lanes::count));
+            for (std::size_t i = 0; i < draws_a_batch; ++i)
+                plain[i] = draw(same, bits[i]);
+            // Logarithms of the tail may differ in their last bits.
+            REQUIRE(std::ranges::equal(
+                fast, plain, [](double a, double b) { return std::abs(a - b) <= 1e-15 * std::abs(b); }));
+        }
+    }
 }
 
 TEST_CASE("draws follow their distribution by Kolmogorov and Smirnov, and not each other",

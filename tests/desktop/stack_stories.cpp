@@ -288,8 +288,11 @@ TEST_CASE("a typed chain's unit is changed, and the sample of its Cpk told", "[w
     for (auto* label : w.find<desktop::StacksView>()->findChildren<QLabel*>())
         told = told || label->text().contains("as low as 40");
     CHECK(told);
-    w.type("chain_measured_on", "1");
-    CHECK(only_chain(w).measured_on == 40);
+    for (const char* refused : {"1", "many"}) {
+        w.type("chain_measured_on", refused);
+        CHECK(only_chain(w).measured_on == 40);
+        CHECK(w.find<QLineEdit>("chain_measured_on")->text() == "40");
+    }
 }
 
 TEST_CASE("a gap as a formula and a loop are typed, judged by their true value, and a remedy is taken",
