@@ -49,6 +49,12 @@ PatternPicture::PatternPicture(QWidget* parent) : QWidget(parent) {
 
 void PatternPicture::show_holes(std::vector<ShownHole> holes) {
     holes_ = std::move(holes);
+    QStringList said;
+    for (std::size_t i = 0; i < holes_.size(); ++i)
+        said << QString("%1: %2 % of what does not go together")
+                    .arg(i + 1)
+                    .arg(qt(fixed(100 * holes_[i].share, 0)));
+    setAccessibleDescription(said.join("; "));
     update();
 }
 
@@ -88,6 +94,7 @@ PatternSheet::PatternSheet(QWidget* parent)
       yield_(new QLabel),
       verdict_(new QLabel),
       numbers_(new QLabel),
+      classes_title_(heading("Clearance class")),
       picture_(new PatternPicture),
       by_hole_(new QCustomPlot),
       by_zone_(new QCustomPlot),
@@ -144,9 +151,10 @@ QWidget* PatternSheet::build_right() {
     column->addWidget(yield_);
     column->addWidget(verdict_);
     column->addWidget(numbers_);
-    column->addWidget(heading("Clearance class"));
+    column->addWidget(classes_title_);
     column->addWidget(classes_, 1);
     column->addWidget(take_);
+    column->addStretch();
     return framed(column);
 }
 
@@ -203,12 +211,14 @@ void PatternSheet::show_now() {
     if (!project_) return;
     if (const auto* joint = std::get_if<JointId>(&source_))
         if (const Joint* j = project_->joints.find(*joint)) name_->setText(qt(j->name));
-    if (!answer_ || !is_of_now(*answer_))
-        show_message("…");
-    else if (!answer_->shown)
-        show_message(message(answer_->shown.error()));
-    else
-        show_pattern(*answer_->shown);
+    if (!answer_ || answer_->source != source_) return show_message("…");
+    const bool outdated = !is_of_now(*answer_);
+    if (!answer_->shown) return show_message(outdated ? "…" : message(answer_->shown.error()));
+    show_pattern(*answer_->shown);
+    if (!outdated) return;
+    yield_->setText("…");
+    verdict_->setText("Computed anew; what stands below is of before");
+    take_->setEnabled(false);
 }
 
 void PatternSheet::take_class() {
@@ -230,8 +240,7 @@ void PatternSheet::show_message(const QString& message) {
     yield_->clear();
     verdict_->setText(message);
     numbers_->clear();
-    classes_->clear();
-    take_->setEnabled(false);
+    show_classes();
     picture_->show_holes({});
     by_hole_->hide();
     by_zone_->hide();
@@ -264,16 +273,22 @@ void PatternSheet::show_pattern(const ShownPattern& pattern) {
     for (const auto& plate : pattern.true_plates)
         add("were " + plate.text + " true", percent(plate.yield));
     numbers_->setText("<table cellspacing='0'>" + rows + "</table>");
+    show_classes();
+    draw_charts();
+}
+
+void PatternSheet::show_classes() {
     classes_->clear();
-    for (const auto& c : pattern.classes)
+    for (const auto& c : pattern_.classes)
         classes_->addItem(QString("%1\n    %2%3%4")
                               .arg(c.text, percent(c.yield), c.always ? ", always" : "",
                                    c.as_it_is ? "  ·  as it is" : ""));
-    const auto is = std::ranges::find(pattern.classes, true, &ShownChoice::as_it_is);
+    const auto is = std::ranges::find(pattern_.classes, true, &ShownChoice::as_it_is);
     if (classes_->count() > 0)
-        classes_->setCurrentRow(is == pattern.classes.end() ? 0
-                                                            : static_cast<int>(is - pattern.classes.begin()));
-    draw_charts();
+        classes_->setCurrentRow(
+            is == pattern_.classes.end() ? 0 : static_cast<int>(is - pattern_.classes.begin()));
+    for (QWidget* part : std::initializer_list<QWidget*>{classes_title_, classes_, take_})
+        part->setVisible(!pattern_.classes.empty()); // dowels have none
 }
 
 namespace {

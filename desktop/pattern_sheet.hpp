@@ -65,6 +65,7 @@ private:
     void take_class();
     void show_now();
     void show_message(const QString& message);
+    void show_classes();
     void show_pattern(const ShownPattern& pattern);
     void draw_charts();
 
@@ -78,7 +79,7 @@ private:
 
     ShownPattern pattern_;
     PatternForm* form_;
-    QLabel *name_, *plates_, *yield_, *verdict_, *numbers_;
+    QLabel *name_, *plates_, *yield_, *verdict_, *numbers_, *classes_title_;
     PatternPicture* picture_;
     QCustomPlot *by_hole_, *by_zone_;
     QListWidget* classes_;
