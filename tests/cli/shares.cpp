@@ -210,3 +210,43 @@ TEST_CASE("a project's chain with loops tells its curve and what is done at asse
     CHECK(run("stack " + demo + " --requirement idler-guard --samples 40000").out.find("the curve costs") !=
           std::string::npos);
 }
+
+TEST_CASE("a chain that cannot be read leaves the others their answers") {
+    const Scratch scratch;
+    std::ifstream stream(demo);
+    auto project = nlohmann::json::parse(stream);
+    project["chains"][0]["rows"][1]["limits"] = "wide";
+    project["chains"][1]["measured_on"] = 40;
+    const auto path = scratch.file("p.kollema", project.dump());
+    const std::string command = "stack " + path + " --samples 20000";
+    const Run all = run(command + " --json");
+    REQUIRE(all.code == 0);
+    const auto whole = run("stack " + demo + " --samples 20000 --json").json()["requirements"];
+    const auto told = all.json()["requirements"];
+    REQUIRE(told.size() == whole.size());
+    for (std::size_t i = 0; i < told.size(); ++i) {
+        CAPTURE(i);
+        if (told[i]["id"] == "ring-play") {
+            CHECK(told[i]["met"] == false);
+            CHECK(told[i]["unreadable"].get<std::string>().find("row 2, limits") != std::string::npos);
+            CHECK_FALSE(told[i].contains("nominal"));
+            continue;
+        }
+        CHECK(told[i]["nominal"] == whole[i]["nominal"]);
+        CHECK(told[i].contains("yield_at_lowest_cpk") == (told[i]["id"] == "belt-clearance"));
+        if (!told[i].contains("yield_at_lowest_cpk")) continue;
+        CHECK(told[i]["yield_at_lowest_cpk"]["pieces"] == 40);
+        CHECK(told[i]["yield_at_lowest_cpk"]["yield"] <= told[i]["distribution"]["yield"]);
+    }
+    CHECK(run(command).out.find("row 2, limits") != std::string::npos);
+    CHECK(run(command).out.find("each Cpk as low as 40 pieces allow") != std::string::npos);
+    CHECK(run(command + " --requirement ring-play").code == 3);
+    CHECK(run(command + " --requirement belt-clearance").code == 0);
+    // In shares too: what is not read draws nothing.
+    const std::string a = (scratch.path / "a.json").string(), b = (scratch.path / "b.json").string();
+    for (const auto& [file, share] : {std::pair{a, "1/2"}, std::pair{b, "2/2"}})
+        std::ofstream(file) << run(command + " --json --share " + share).out;
+    CHECK(run("merge " + a + " " + b + " --json").out == all.out);
+    project["chains"][1]["measured_on"] = 1;
+    CHECK(run("stack " + scratch.file("q.kollema", project.dump())).code == 3);
+}

@@ -6,6 +6,7 @@
 #include "presenter/figures.hpp"
 #include "presenter/gap_way.hpp"
 #include "presenter/hardware_search.hpp"
+#include "presenter/patterns.hpp"
 #include "presenter/pointing.hpp"
 #include "presenter/text.hpp"
 #include <algorithm>
@@ -358,4 +359,57 @@ TEST_CASE("what stands in each other joins the findings, and stays until it is l
     for (const auto& joint : gone.joints)
         without.joints.push_back(joint);
     CHECK(crossings(*compute_results(snapshot(without), looked, to_the_end)) == 0);
+}
+
+namespace {
+
+ShownPattern shown(const Project& project, const PatternSource& source, LengthUnit unit = LengthUnit::mm) {
+    const auto all = shown_pattern(project, source, unit, to_the_end);
+    REQUIRE(all);
+    REQUIRE(*all);
+    return **all;
+}
+
+}
+
+TEST_CASE("what a clearance class is said to give is what it gives", "[presenter][pattern]") {
+    const Project project = demo();
+    // A joint: the class is a parameter of it.
+    const JointId screws{"block-screws"};
+    const auto of_joint = shown(project, screws);
+    REQUIRE(of_joint.classes.size() == 3);
+    for (const auto& c : of_joint.classes) {
+        CAPTURE(c.key);
+        const auto after = edit::set_parameter(project, screws, "clearance", c.key);
+        REQUIRE(after);
+        CHECK(shown(*after, screws).yield.yield == c.yield);
+    }
+    CHECK(of_joint.classes[0].value < of_joint.classes[1].value);
+    CHECK(of_joint.beside.size() == 1);
+    // Dowels have none.
+    CHECK(shown(project, JointId{"block-dowels"}).classes.empty());
+    // A typed one in inches, by the other standard: 0.266, 0.281, 0.297 of ASME B18.2.8 for 1/4.
+    Project inches = project;
+    TypedPattern typed{.id = {"lid"}, .name = "Lid", .unit = LengthUnit::inch};
+    typed.typed.members = {{.name = "screw", .what = "fastener", .size = "1/4-20"},
+                           {.name = "lid", .size = "medium", .position = "0.03"},
+                           {.name = "box", .what = "tapped", .position = "0.01"}};
+    typed.typed.holes = {{.count = "5", .circle = "3"}};
+    inches.patterns.push_back(typed);
+    const auto lid = shown(inches, typed.id, LengthUnit::inch);
+    REQUIRE(lid.classes.size() == 3);
+    const double holes[] = {0.266, 0.281, 0.297};
+    for (std::size_t i = 0; i < 3; ++i)
+        CHECK(std::abs(lid.classes[i].value - holes[i]) < 1e-9);
+    CHECK(lid.classes[1].as_it_is);
+    CHECK_FALSE(lid.classes[0].as_it_is);
+    CHECK(lid.classes[1].yield == lid.yield.yield);
+    CHECK(lid.plates[1].contains("holds the fastener"));
+    CHECK(lid.plates[0].startsWith("lid: "));
+    CHECK(lid.holes.size() == 5);
+    // Stopped, unreadable, and gone.
+    CHECK_FALSE(shown_pattern(inches, typed.id, LengthUnit::mm, [] { return false; }));
+    inches.patterns.find(typed.id)->typed.holes.clear();
+    CHECK_FALSE(*shown_pattern(inches, typed.id, LengthUnit::mm, to_the_end));
+    CHECK_FALSE(*shown_pattern(project, PatternId{"lid"}, LengthUnit::mm, to_the_end));
 }
