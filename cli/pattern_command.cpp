@@ -1,5 +1,6 @@
 #include "assembly/joint_pattern.hpp"
 #include "commands.hpp"
+#include "edit/clearance_classes.hpp"
 #include "file/pattern_json.hpp"
 #include "file/project_file.hpp"
 #include "file/text_file.hpp"
@@ -69,10 +70,18 @@ std::vector<std::pair<std::string, double>> holes_to_choose(const pattern::Group
     return all;
 }
 
+/// What is asked, and where it is of a project what it would be with other classes of clearance.
+struct Asked {
+    pattern::Pattern pattern;
+    edit::ByClass classes = {};
+};
+
 /// Yields with other holes and tolerances, and with each plate true.
-void add_charts(const pattern::Pattern& p, const stack::Sampling& sampling, Json& document,
-                std::string& words) {
-    const auto holes = *pattern::by_diameter(p, holes_to_choose(p.groups.front()), sampling);
+void add_charts(const Asked& asked, const stack::Sampling& sampling, Json& document, std::string& words) {
+    const pattern::Pattern& p = asked.pattern;
+    const auto holes = asked.classes.empty()
+                           ? *pattern::by_diameter(p, holes_to_choose(p.groups.front()), sampling)
+                           : *pattern::by_class(asked.classes, sampling);
     const auto zones = *pattern::by_position(p, {0.25, 0.5, 0.75, 1, 1.25, 1.5, 2}, sampling);
     document["by_diameter"] = json(holes, "diameter");
     document["by_position"] = json(zones, "factor");
@@ -109,34 +118,40 @@ Answered pattern(const PatternOptions& options) {
 
 namespace {
 
-Result<pattern::Pattern> typed_pattern(const Project& project, const std::string& id) {
-    const TypedPattern* p = find(project, PatternId{id});
+Result<Asked> typed_pattern(const Project& project, const PatternId& id) {
+    const TypedPattern* p = find(project, id);
     if (!p)
-        return fail({.what = id,
+        return fail({.what = id.text,
                      .why = "the project has no such typed pattern",
                      .remedy = "Give the id of one that it has",
                      .kind = FailureKind::argument});
     auto typed = kollema::read(*p, project.workshop);
     if (!typed) return tl::unexpected(typed.error());
-    return std::move(typed->pattern);
+    return Asked{std::move(typed->pattern), edit::with_clearance_classes(project, id)};
 }
 
 /// What the file says, or a pattern of the project that it is.
-Result<pattern::Pattern> read(const PatternOptions& options, const std::string& text) {
-    if (!options.joint && !options.typed) return file::read_pattern(text, options.file);
+Result<Asked> read(const PatternOptions& options, const std::string& text) {
+    if (!options.joint && !options.typed) {
+        auto bare = file::read_pattern(text, options.file);
+        if (!bare) return tl::unexpected(bare.error());
+        return Asked{std::move(*bare)};
+    }
     const auto project = file::from_json(text, options.file);
     if (!project) return tl::unexpected(project.error());
-    if (options.typed) return typed_pattern(*project, *options.typed);
-    auto of_joint = assembly::pattern_of(*project, {*options.joint});
+    if (options.typed) return typed_pattern(*project, {*options.typed});
+    const JointId joint{*options.joint};
+    auto of_joint = assembly::pattern_of(*project, joint);
     if (!of_joint) return tl::unexpected(of_joint.error());
-    return std::move(of_joint->pattern);
+    return Asked{std::move(of_joint->pattern), edit::with_clearance_classes(*project, joint)};
 }
 
 }
 
 Answered pattern_of(const PatternOptions& options, const Drawing& drawing, const std::string& text) {
-    const auto pattern = read(options, text);
-    if (!pattern) return tl::unexpected(pattern.error());
+    const auto asked = read(options, text);
+    if (!asked) return tl::unexpected(asked.error());
+    const pattern::Pattern* pattern = &asked->pattern;
     const auto sampling = drawing.sampling(1'000'000);
     const auto y = *pattern::simulate(*pattern, sampling);
     const bool always = pattern::always_fits(*pattern);
@@ -153,7 +168,7 @@ Answered pattern_of(const PatternOptions& options, const Drawing& drawing, const
                   {"governing", governing},
                   {"virtual_conditions", virtual_conditions}};
     std::string words = readable(*pattern, y, always);
-    if (options.charts) add_charts(*pattern, sampling, document, words);
+    if (options.charts) add_charts(*asked, sampling, document, words);
     return Answer{document, words};
 }
 

@@ -1,6 +1,7 @@
 #include "assembly/chain_ways.hpp"
 #include "assembly/allocation.hpp"
 #include "quantity/format.hpp"
+#include "quantity/text.hpp"
 #include "stack/typed_angle.hpp"
 #include "standards/limits_and_fits.hpp"
 #include <algorithm>
@@ -70,11 +71,7 @@ public:
         const auto zone = standards::parse_zone(chain_.rows[i].limits);
         if (!zone) return;
         const auto& letters = standards::shaft_letters();
-        const auto lower = [](std::string text) {
-            std::ranges::transform(text, text.begin(), [](unsigned char c) { return std::tolower(c); });
-            return text;
-        };
-        const auto here = std::ranges::find(letters, lower(zone->letters)) - letters.begin();
+        const auto here = std::ranges::find(letters, lower_case(zone->letters)) - letters.begin();
         for (std::ptrdiff_t away = 1; away < std::ssize(letters); ++away)
             for (const std::ptrdiff_t at : {here - away, here + away}) {
                 if (at < 0 || at >= std::ssize(letters)) continue;

@@ -152,7 +152,11 @@ Result<TypedChainResult> evaluate(const TypedChain& typed, const Workshop& works
     result.drifted = stack::drifted_yield(result.chain, result.limits, usual_drift);
     if (typed.measured_on > 0) {
         const auto lowest = stack::at_lowest_cpk(result.chain, static_cast<std::uint64_t>(typed.measured_on));
-        if (!lowest) return tl::unexpected(lowest.error());
+        if (!lowest) {
+            Failure failure = lowest.error();
+            failure.kind = FailureKind::file; // the sample stands in the chain
+            return tl::unexpected(failure);
+        }
         result.at_lowest_cpk = stack::gap_probabilities(*lowest, result.limits).yield;
     }
     const auto scattering = static_cast<std::size_t>(

@@ -30,6 +30,26 @@ by_diameter(const Pattern& pattern, const std::vector<std::pair<std::string, dou
     return all;
 }
 
+std::optional<double> least_hole_mm(const Group& group) {
+    for (const auto& plate : group.plates)
+        if (!plate.threaded && !plate.slot) return plate.hole.min_mm();
+    return std::nullopt;
+}
+
+std::optional<std::vector<Choice>> by_class(const std::vector<std::pair<std::string, Pattern>>& patterns,
+                                            const stack::Sampling& sampling,
+                                            const stack::KeepGoing& keep_going) {
+    std::vector<Choice> all;
+    for (const auto& [name, pattern] : patterns) {
+        const auto hole = least_hole_mm(pattern.groups.front());
+        if (!hole) continue;
+        auto one = choice(pattern, name, *hole, sampling, keep_going);
+        if (!one) return std::nullopt;
+        all.push_back(std::move(*one));
+    }
+    return all;
+}
+
 std::optional<std::vector<Choice>> by_position(const Pattern& pattern, const std::vector<double>& factors,
                                                const stack::Sampling& sampling,
                                                const stack::KeepGoing& keep_going) {

@@ -18,6 +18,15 @@ std::optional<std::vector<Choice>>
 by_diameter(const Pattern& pattern, const std::vector<std::pair<std::string, double>>& diameters_mm,
             const stack::Sampling& sampling, const stack::KeepGoing& keep_going = {});
 
+/// Least diameter of the first round hole that the fasteners pass; none where there is no such.
+std::optional<double> least_hole_mm(const Group& group);
+
+/// Of patterns by the name of their clearance class, with the least hole of each; those without a round hole
+/// are left out.  The same draws for all.  Empty when stopped.
+std::optional<std::vector<Choice>> by_class(const std::vector<std::pair<std::string, Pattern>>& patterns,
+                                            const stack::Sampling& sampling,
+                                            const stack::KeepGoing& keep_going = {});
+
 /// All position zones times a factor; the same draws, so that a wider zone never has the higher yield.
 std::optional<std::vector<Choice>> by_position(const Pattern& pattern, const std::vector<double>& factors,
                                                const stack::Sampling& sampling,

@@ -32,10 +32,6 @@ struct TypedHoles {
     bool operator==(const TypedHoles&) const = default;
 };
 
-/// What messages call the cells, in order.
-inline constexpr const char* member_columns[] = {"group", "name", "what", "size", "limits", "position"};
-inline constexpr const char* hole_columns[] = {"group", "x", "y", "count", "circle", "first"};
-
 struct Typed {
     std::vector<TypedMember> members;
     std::vector<TypedHoles> holes;

@@ -1,9 +1,8 @@
 #include "presenter/patterns.hpp"
 #include "assembly/chain_ways.hpp"
-#include "edit/edits.hpp"
+#include "edit/clearance_classes.hpp"
 #include "presenter/text.hpp"
 #include "quantity/format.hpp"
-#include "standards/holes.hpp"
 #include <algorithm>
 #include <cmath>
 
@@ -22,18 +21,11 @@ QString plate_words(const QString& name, const pattern::Plate& plate, LengthUnit
     return text + QString(", position ø %1").arg(length(plate.position_mm, unit));
 }
 
-/// The least hole of a pattern's own group, where one has a hole.
-std::optional<double> least_hole(const pattern::Group& group) {
-    for (const auto& plate : group.plates)
-        if (!plate.threaded) return plate.hole.min_mm();
-    return std::nullopt;
-}
-
-/// A pattern, the words for its plates, and what it would be with other holes.
+/// A pattern, the words for its plates, and what it would be with other clearance holes.
 struct Question {
     pattern::Pattern pattern;
     std::vector<QString> plates, beside;
-    std::function<Result<pattern::Pattern>(const std::string& clearance)> with_class;
+    edit::ByClass classes;
 };
 
 class Shown {
@@ -74,19 +66,13 @@ private:
     }
 
     bool add_classes(ShownPattern& shown) const {
-        const auto is = least_hole(asked_.pattern.groups.front());
-        using standards::ClearanceClass;
-        for (const auto c : {ClearanceClass::fine, ClearanceClass::medium, ClearanceClass::coarse}) {
-            const std::string name(standards::name(c));
-            const auto with = asked_.with_class(name);
-            const auto hole = with ? least_hole(with->groups.front()) : std::nullopt;
-            if (!hole) continue; // nothing that has such classes
-            const auto yield = pattern::simulate(*with, sampling, going());
-            if (!yield) return false;
-            shown.classes.push_back({QString("%1, ø %2").arg(qt(name), length(*hole, unit_)), name,
-                                     from_mm(*hole, unit_), yield->yield, pattern::always_fits(*with),
-                                     is && std::abs(*is - *hole) < 1e-6});
-        }
+        const auto is = pattern::least_hole_mm(asked_.pattern.groups.front());
+        const auto all = pattern::by_class(asked_.classes, sampling, going());
+        if (!all) return false;
+        for (const auto& c : *all)
+            shown.classes.push_back({QString("%1, ø %2").arg(qt(c.name), length(c.value, unit_)), c.name,
+                                     from_mm(c.value, unit_), c.yield.yield, c.always,
+                                     is && std::abs(*is - c.value) < 1e-6});
         return true;
     }
     bool add_zones(ShownPattern& shown) const {
@@ -127,13 +113,7 @@ Result<Question> asked(const Project& project, const JointId& joint, LengthUnit 
     }
     for (std::size_t g = 1; g < of->joints.size(); ++g)
         if (const Joint* beside = project.joints.find(of->joints[g])) q.beside.push_back(qt(beside->name));
-    q.with_class = [&project, joint](const std::string& name) -> Result<pattern::Pattern> {
-        const auto after = edit::set_parameter(project, joint, "clearance", name);
-        if (!after) return tl::unexpected(after.error());
-        auto with = assembly::pattern_of(*after, joint);
-        if (!with) return tl::unexpected(with.error());
-        return std::move(with->pattern);
-    };
+    q.classes = edit::with_clearance_classes(project, joint);
     q.pattern = std::move(of->pattern);
     return q;
 }
@@ -148,13 +128,7 @@ Result<Question> asked(const Project& project, const PatternId& id, LengthUnit u
         const QString name = of->plates[i].empty() ? QString("plate %1").arg(i + 1) : qt(of->plates[i]);
         q.plates.push_back(plate_words(name, of->pattern.groups.front().plates[i], unit));
     }
-    q.with_class = [&project, typed](const std::string& name) -> Result<pattern::Pattern> {
-        TypedPattern changed = *typed;
-        changed.typed = pattern::with_class(std::move(changed.typed), name);
-        auto with = read(changed, project.workshop);
-        if (!with) return tl::unexpected(with.error());
-        return std::move(with->pattern);
-    };
+    q.classes = edit::with_clearance_classes(project, id);
     q.pattern = std::move(of->pattern);
     return q;
 }

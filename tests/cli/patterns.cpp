@@ -192,6 +192,24 @@ TEST_CASE("slots, flattened dowels and dowels beside screws are read, and a proj
     CHECK(typed.json()["virtual_conditions"].size() == 2);
     CHECK(run("pattern " + demo + " --typed nobody").code == 2);
     CHECK(run("pattern " + demo + " --typed guard-holes --joint block-screws").code == 2);
+    // What its chart says of a class is what the class gives, zone and all.
+    const auto charts = [&](const std::string& file, const std::string& which) {
+        return run("pattern " + file + " " + which + " --charts --json --samples 20000").json();
+    };
+    std::ifstream stream(demo);
+    Json project = Json::parse(stream);
+    const auto before = charts(demo, "--typed guard-holes");
+    REQUIRE(before["by_diameter"].size() == 3);
+    for (const auto& c : before["by_diameter"]) {
+        project["patterns"][0]["members"][1]["size"] = c["class"];
+        const auto after = charts(scratch.file("with.kollema", project.dump()), "--typed guard-holes");
+        CHECK(after["yield"] == c["yield"]);
+        CHECK(after["worst_case_fits"] == c["worst_case_fits"]);
+    }
+    CHECK(before["by_diameter"][0]["diameter"] == 5.3); // ISO 273, fine, for M5
+    const auto of_joint = charts(demo, "--joint block-screws")["by_diameter"];
+    REQUIRE(of_joint.size() == 3);
+    CHECK(of_joint[0]["yield"] < of_joint[2]["yield"]);
     // Shares of both.
     const std::string a = (scratch.path / "a.json").string(), b = (scratch.path / "b.json").string();
     for (const char* which : {"--joint block-screws", "--typed guard-holes"}) {

@@ -158,6 +158,7 @@ TEST_CASE("a Cpk that a sample told is taken as low as the sample allows", "[ass
     chain.measured_on = 2;
     const auto nothing = assembly::evaluate(chain, {});
     REQUIRE_FALSE(nothing);
+    CHECK(nothing.error().kind == FailureKind::file);
     CHECK_THAT(in_one_line(nothing.error()), Contains("a sample of 2"));
     for (const int bad : {1, -5}) {
         chain.measured_on = bad;
