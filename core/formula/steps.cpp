@@ -133,12 +133,7 @@ template <int Width>
     }                                                                                                        \
     constexpr Steps SET{run_##SET, about_##SET};
 
-KOLLEMA_STEPS(plain, , 2)
-#ifdef __x86_64__
-KOLLEMA_STEPS(sse42, [[gnu::target("sse4.2")]], 2)
-KOLLEMA_STEPS(avx2, [[gnu::target("avx2")]], 4)
-KOLLEMA_STEPS(avx512, [[gnu::target("avx512f,avx512dq,avx512bw,avx512vl")]], 8)
-#endif
+KOLLEMA_FOR_EVERY_SET(KOLLEMA_STEPS)
 #undef KOLLEMA_STEPS
 // NOLINTEND(bugprone-macro-parentheses)
 
@@ -194,12 +189,6 @@ double value_of(Op op, double a, double b) {
     return 0;
 }
 
-const Steps& steps(Instructions set) {
-#ifdef __x86_64__
-    return compiled_for(set, plain, sse42, avx2, avx512);
-#else
-    return compiled_for(set, plain);
-#endif
-}
+const Steps& steps(Instructions set) { return compiled_for(set, KOLLEMA_EVERY_SET); }
 
 }

@@ -691,12 +691,7 @@ template <int Width>
     }                                                                                                        \
     constexpr Deciding SET{quick_##SET, decide_##SET};
 
-KOLLEMA_DECIDING(plain, , 2)
-#ifdef __x86_64__
-KOLLEMA_DECIDING(sse42, [[gnu::target("sse4.2")]], 2)
-KOLLEMA_DECIDING(avx2, [[gnu::target("avx2")]], 4)
-KOLLEMA_DECIDING(avx512, [[gnu::target("avx512f,avx512dq,avx512bw,avx512vl")]], 8)
-#endif
+KOLLEMA_FOR_EVERY_SET(KOLLEMA_DECIDING)
 #undef KOLLEMA_DECIDING
 // NOLINTEND(bugprone-macro-parentheses)
 
@@ -713,12 +708,6 @@ Room::Room(const Arrangement& arrangement) {
     start += arrangement.rows() * together;
 }
 
-const Deciding& deciding(Instructions set) {
-#ifdef __x86_64__
-    return compiled_for(set, plain, sse42, avx2, avx512);
-#else
-    return compiled_for(set, plain);
-#endif
-}
+const Deciding& deciding(Instructions set) { return compiled_for(set, KOLLEMA_EVERY_SET); }
 
 }

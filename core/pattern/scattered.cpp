@@ -58,23 +58,12 @@ template <int Width>
     }                                                                                                        \
     constexpr Scattered SET{in_disc_##SET, clearances_##SET};
 
-KOLLEMA_SCATTERED(plain, , 2)
-#ifdef __x86_64__
-KOLLEMA_SCATTERED(sse42, [[gnu::target("sse4.2")]], 2)
-KOLLEMA_SCATTERED(avx2, [[gnu::target("avx2")]], 4)
-KOLLEMA_SCATTERED(avx512, [[gnu::target("avx512f,avx512dq,avx512bw,avx512vl")]], 8)
-#endif
+KOLLEMA_FOR_EVERY_SET(KOLLEMA_SCATTERED)
 #undef KOLLEMA_SCATTERED
 // NOLINTEND(bugprone-macro-parentheses)
 
 }
 
-const Scattered& scattered(Instructions set) {
-#ifdef __x86_64__
-    return compiled_for(set, plain, sse42, avx2, avx512);
-#else
-    return compiled_for(set, plain);
-#endif
-}
+const Scattered& scattered(Instructions set) { return compiled_for(set, KOLLEMA_EVERY_SET); }
 
 }

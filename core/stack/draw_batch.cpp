@@ -43,17 +43,19 @@ struct Stream {
     }
 };
 
-/// Calls each(place, bits) for `Count` places, `AtOnce` vectors by turns so that their steps overlap.
-template <int Width, int AtOnce, std::size_t Count, class Each>
+/// Calls each(place, bits) for `Count` places, two vectors by turns so that their steps overlap, where there
+/// are two.
+template <int Width, std::size_t Count, class Each>
 [[gnu::always_inline]] inline void run(Lanes& lanes, Each each) {
-    for (std::size_t g = 0; g < Lanes::count; g += std::size_t{Width} * AtOnce) {
-        Stream<Width> streams[AtOnce];
-        for (std::size_t n = 0; n < AtOnce; ++n)
+    constexpr int at_once = Width < Lanes::count ? 2 : 1;
+    for (std::size_t g = 0; g < Lanes::count; g += std::size_t{Width} * at_once) {
+        Stream<Width> streams[at_once];
+        for (std::size_t n = 0; n < at_once; ++n)
             streams[n].take(lanes, g + n * Width);
         for (std::size_t i = g; i < Count; i += Lanes::count)
-            for (std::size_t n = 0; n < AtOnce; ++n)
+            for (std::size_t n = 0; n < at_once; ++n)
                 each(i + n * Width, streams[n].next());
-        for (std::size_t n = 0; n < AtOnce; ++n)
+        for (std::size_t n = 0; n < at_once; ++n)
             streams[n].give_back(lanes, g + n * Width);
     }
 }
@@ -119,7 +121,7 @@ template <int Width>
     }
 }
 
-template <int Width, int AtOnce, bool Cut>
+template <int Width, bool Cut>
 [[gnu::always_inline]] inline void normal(Lanes& lanes, const Ziggurat& z, double factor, double cut,
                                           double* sums, Undecided& undecided) {
     using Words = typename Vectors<Width>::Words;
@@ -130,7 +132,7 @@ template <int Width, int AtOnce, bool Cut>
     alignas(64) std::uint64_t offset[piece];
     undecided.count = 0;
     for (std::size_t i = 0; i < draws_a_batch; i += piece) {
-        run<Width, AtOnce, piece>(
+        run<Width, piece>(
             lanes, [&](std::size_t at, const Words& bits) __attribute__((always_inline)) {
                 store(&p.bits[at], bits);
                 store(&offset[at], (bits % Ziggurat::layers) * sizeof(Ziggurat::Layer));
@@ -152,19 +154,19 @@ template <int Width, int AtOnce, bool Cut>
     }
 }
 
-template <int Width, int AtOnce>
+template <int Width>
 [[gnu::always_inline]] inline void whole_or_cut_normal(Lanes& lanes, const Ziggurat& z, double factor,
                                                        double cut, double* sums, Undecided& undecided) {
     if (cut < z.edge[0]) // else only the tail, which is never decided here, can lie beyond
-        normal<Width, AtOnce, true>(lanes, z, factor, cut, sums, undecided);
+        normal<Width, true>(lanes, z, factor, cut, sums, undecided);
     else
-        normal<Width, AtOnce, false>(lanes, z, factor, cut, sums, undecided);
+        normal<Width, false>(lanes, z, factor, cut, sums, undecided);
 }
 
-template <int Width, int AtOnce>
+template <int Width>
 [[gnu::always_inline]] inline void uniform(Lanes& lanes, double factor, double* sums) {
     using Numbers = typename Vectors<Width>::Numbers;
-    run<Width, AtOnce, draws_a_batch>(
+    run<Width, draws_a_batch>(
         lanes, [&](std::size_t at, const typename Vectors<Width>::Words& bits)
                    __attribute__((always_inline)) {
                        const Numbers draw = (in_half<Width>(bits) + 0x1p-53) * 2; // symmetric about zero
@@ -172,11 +174,11 @@ template <int Width, int AtOnce>
                    });
 }
 
-template <int Width, int AtOnce>
+template <int Width>
 [[gnu::always_inline]] inline void triangular(Lanes& lanes, double factor, double* sums) {
     using Words = typename Vectors<Width>::Words;
     using Numbers = typename Vectors<Width>::Numbers;
-    run<Width, AtOnce, draws_a_batch>(
+    run<Width, draws_a_batch>(
         lanes, [&](std::size_t at, const Words& bits) __attribute__((always_inline)) {
             // The sum of the two halves, exactly, as the last bits of 2^52.
             const Words both = ((bits >> 32) + (bits & 0xFFFFFFFFU)) | 0x4330000000000000U;
@@ -208,33 +210,22 @@ template <int Width>
 }
 
 // NOLINTBEGIN(bugprone-macro-parentheses): the arguments are names and an attribute.
-#define KOLLEMA_DRAWS(SET, TARGET, WIDTH, AT_ONCE)                                                           \
+#define KOLLEMA_DRAWS(SET, TARGET, WIDTH)                                                                    \
     TARGET void normal_##SET(Lanes& l, const Ziggurat& z, double f, double cut, double* s, Undecided& u) {   \
-        whole_or_cut_normal<WIDTH, AT_ONCE>(l, z, f, cut, s, u);                                             \
+        whole_or_cut_normal<WIDTH>(l, z, f, cut, s, u);                                                      \
     }                                                                                                        \
-    TARGET void uniform_##SET(Lanes& l, double f, double* s) { uniform<WIDTH, AT_ONCE>(l, f, s); }           \
-    TARGET void triangular_##SET(Lanes& l, double f, double* s) { triangular<WIDTH, AT_ONCE>(l, f, s); }     \
+    TARGET void uniform_##SET(Lanes& l, double f, double* s) { uniform<WIDTH>(l, f, s); }                    \
+    TARGET void triangular_##SET(Lanes& l, double f, double* s) { triangular<WIDTH>(l, f, s); }              \
     TARGET void tally_##SET(const double* v, std::size_t n, double low, double high, BatchTally& t) {        \
         tally<WIDTH>(v, n, low, high, t);                                                                    \
     }                                                                                                        \
     constexpr DrawBatch SET{normal_##SET, uniform_##SET, triangular_##SET, tally_##SET};
 
-KOLLEMA_DRAWS(plain, , 2, 2)
-#ifdef __x86_64__
-KOLLEMA_DRAWS(sse42, [[gnu::target("sse4.2")]], 2, 2)
-KOLLEMA_DRAWS(avx2, [[gnu::target("avx2")]], 4, 2)
-KOLLEMA_DRAWS(avx512, [[gnu::target("avx512f,avx512dq,avx512bw,avx512vl")]], 8, 1)
-#endif
+KOLLEMA_FOR_EVERY_SET(KOLLEMA_DRAWS)
 #undef KOLLEMA_DRAWS
 // NOLINTEND(bugprone-macro-parentheses)
 
 }
 
-const DrawBatch& draw_batch(Instructions set) {
-#ifdef __x86_64__
-    return compiled_for(set, plain, sse42, avx2, avx512);
-#else
-    return compiled_for(set, plain);
-#endif
-}
+const DrawBatch& draw_batch(Instructions set) { return compiled_for(set, KOLLEMA_EVERY_SET); }
 }
