@@ -159,16 +159,15 @@ QWidget* PatternSheet::build_right() {
 }
 
 const TypedPattern* PatternSheet::typed() const {
-    const auto* id = std::get_if<PatternId>(&source_);
-    return id && project_ ? project_->patterns.find(*id) : nullptr;
+    const auto* id = std::get_if<PatternId>(&now_.source);
+    return id && now_.project ? now_.project->patterns.find(*id) : nullptr;
 }
 
 void PatternSheet::look_at(std::shared_ptr<const Project> project, const PatternSource& source,
                            LengthUnit unit) {
-    project_ = std::move(project);
-    source_ = source;
+    now_ = {std::move(project), source, unit};
     const TypedPattern* pattern = typed();
-    unit_ = pattern ? pattern->unit : unit;
+    if (pattern) now_.unit = pattern->unit;
     for (auto* part : {static_cast<QWidget*>(form_), form_->holes()})
         part->setVisible(pattern);
     for (auto* label : {name_, plates_})
@@ -179,40 +178,43 @@ void PatternSheet::look_at(std::shared_ptr<const Project> project, const Pattern
 }
 
 /// A typed pattern does not change with the rest of the project.
-bool PatternSheet::is_of_now(const Answer& answer) const {
-    if (answer.source != source_ || answer.unit != unit_) return false;
-    if (answer.project == project_) return true;
+bool PatternSheet::is_of_now(const Question& asked) const {
+    if (asked.source != now_.source || asked.unit != now_.unit) return false;
+    if (asked.project == now_.project) return true;
     const TypedPattern* now = typed();
-    const TypedPattern* then = now ? answer.project->patterns.find(now->id) : nullptr;
-    return now && then && now->typed == then->typed && answer.project->workshop == project_->workshop;
+    const TypedPattern* then = now ? asked.project->patterns.find(now->id) : nullptr;
+    return now && then && now->typed == then->typed && asked.project->workshop == now_.project->workshop;
 }
 
 /// Only what is looked at: each chart draws some millions of assemblies.
 void PatternSheet::compute() {
-    if (answer_ && is_of_now(*answer_)) return;
+    if (computing_ && !*stop_ && is_of_now(running_)) return;
     if (stop_) *stop_ = true;
+    if (answer_ && is_of_now(answer_->asked)) return;
     computing_ = true;
+    running_ = now_;
     stop_ = std::make_shared<std::atomic<bool>>(false);
-    watcher_.setFuture(QtConcurrent::run([project = project_, source = source_, unit = unit_,
-                                          stop = stop_]() -> std::shared_ptr<const Answer> {
-        auto shown = shown_pattern(*project, source, unit, [&] { return !*stop; });
+    watcher_.setFuture(QtConcurrent::run([asked = now_, stop = stop_]() -> std::shared_ptr<const Answer> {
+        auto shown = shown_pattern(*asked.project, asked.source, asked.unit, [&] { return !*stop; });
         if (!shown) return nullptr;
-        return std::make_shared<const Answer>(Answer{project, source, unit, std::move(*shown)});
+        return std::make_shared<const Answer>(Answer{asked, std::move(*shown)});
     }));
 }
 
+/// What is not of now any more, because one went back meanwhile, is not kept.
 void PatternSheet::take_answer() {
     computing_ = false;
-    if (auto answer = watcher_.result()) answer_ = std::move(answer);
+    const auto answer = watcher_.result();
+    if (answer && is_of_now(answer->asked)) answer_ = answer;
     show_now();
 }
 
 void PatternSheet::show_now() {
-    if (!project_) return;
-    if (const auto* joint = std::get_if<JointId>(&source_))
-        if (const Joint* j = project_->joints.find(*joint)) name_->setText(qt(j->name));
-    if (!answer_ || answer_->source != source_) return show_message("…");
-    const bool outdated = !is_of_now(*answer_);
+    if (!now_.project) return;
+    if (const auto* joint = std::get_if<JointId>(&now_.source))
+        if (const Joint* j = now_.project->joints.find(*joint)) name_->setText(qt(j->name));
+    if (!answer_ || answer_->asked.source != now_.source) return show_message("…");
+    const bool outdated = !is_of_now(answer_->asked);
     if (!answer_->shown) return show_message(outdated ? "…" : message(answer_->shown.error()));
     show_pattern(*answer_->shown);
     if (!outdated) return;
@@ -225,7 +227,7 @@ void PatternSheet::take_class() {
     const auto at = static_cast<std::size_t>(classes_->currentRow());
     if (classes_->currentRow() < 0 || at >= pattern_.classes.size()) return;
     const std::string& name = pattern_.classes[at].key;
-    if (const auto* joint = std::get_if<JointId>(&source_)) return emit class_wished(*joint, name);
+    if (const auto* joint = std::get_if<JointId>(&now_.source)) return emit class_wished(*joint, name);
     if (!typed()) return;
     TypedPattern changed = *typed();
     changed.typed = pattern::with_class(std::move(changed.typed), name);
@@ -329,7 +331,7 @@ void draw(QCustomPlot& plot, const std::vector<ShownChoice>& choices, const QStr
 }
 
 void PatternSheet::draw_charts() {
-    draw(*by_hole_, pattern_.classes, QString("least hole, %1").arg(qt(symbol(unit_))));
+    draw(*by_hole_, pattern_.classes, QString("least hole, %1").arg(qt(symbol(now_.unit))));
     draw(*by_zone_, pattern_.zones, "position zones, times what they are");
 }
 

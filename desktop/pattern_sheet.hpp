@@ -48,18 +48,20 @@ signals:
     void refused(const QString& message);
 
 private:
-    /// What was asked, and what it is.
-    struct Answer {
+    struct Question {
         std::shared_ptr<const Project> project;
         PatternSource source;
         LengthUnit unit = LengthUnit::mm;
+    };
+    struct Answer {
+        Question asked;
         Result<ShownPattern> shown;
     };
 
     QWidget* build_left();
     QWidget* build_right();
     const TypedPattern* typed() const; ///< null where a joint is looked at
-    bool is_of_now(const Answer& answer) const;
+    bool is_of_now(const Question& asked) const;
     void compute();
     void take_answer();
     void take_class();
@@ -69,9 +71,8 @@ private:
     void show_pattern(const ShownPattern& pattern);
     void draw_charts();
 
-    std::shared_ptr<const Project> project_;
-    PatternSource source_;
-    LengthUnit unit_ = LengthUnit::mm;
+    Question now_;     ///< what is looked at
+    Question running_; ///< what is computed, while it is
     std::shared_ptr<const Answer> answer_;
     QFutureWatcher<std::shared_ptr<const Answer>> watcher_;
     std::shared_ptr<std::atomic<bool>> stop_;
