@@ -1,4 +1,5 @@
 #include "output.hpp"
+#include "file/text_file.hpp"
 #include "quantity/printable.hpp"
 #include <algorithm>
 #include <cmath>
@@ -102,6 +103,14 @@ int exit_code(FailureKind kind) {
         break;
     }
     return 4;
+}
+
+Result<void> other_than_input(const char* option, const std::string& output, const std::string& input) {
+    if (!file::is_same_file(output, input)) return {};
+    return fail({.what = fmt::format("{} {}", option, output),
+                 .why = "this is the file that is read, and would be lost",
+                 .remedy = "Name another file",
+                 .kind = FailureKind::argument});
 }
 
 }

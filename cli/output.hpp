@@ -47,4 +47,7 @@ std::string pairs(const std::vector<std::pair<std::string, std::string>>& rows);
 
 int exit_code(FailureKind kind);
 
+/// Errors (argument): what is to be written would take the place of what is read.
+Result<void> other_than_input(const char* option, const std::string& output, const std::string& input);
+
 }

@@ -80,10 +80,17 @@ Answered check(const Context& context, const std::string& file, const std::strin
 
 namespace {
 
+/// A text as a cell: quoted by RFC 4180, and so that no spreadsheet takes it for a formula.
+std::string quoted(std::string text) {
+    if (!text.empty() && std::string_view("=+-@\t\r").find(text.front()) != std::string_view::npos)
+        text.insert(0, "'");
+    std::string cell = "\"";
+    for (const char c : text)
+        cell += c == '"' ? std::string("\"\"") : std::string(1, c);
+    return cell + "\"";
+}
+
 std::string csv(const std::vector<joint::HardwareLine>& lines) {
-    const auto quoted = [](const std::string& text) {
-        return "\"" + text + "\"";
-    }; // no name here holds a quote
     std::string text = "designation,standard,size,length_mm,strength,quantity,used_in,mass_kg\n";
     for (const auto& line : lines) {
         std::string used_in;
@@ -102,6 +109,9 @@ std::string csv(const std::vector<joint::HardwareLine>& lines) {
 Answered bom(const Context& context, const std::string& file, const std::optional<std::string>& csv_file) {
     const auto project = file::load(file);
     if (!project) return tl::unexpected(project.error());
+    if (csv_file)
+        if (const auto sound = other_than_input("-o", *csv_file, file); !sound)
+            return tl::unexpected(sound.error());
     const auto lines = joint::hardware_list(*project, joint::designs_of(*project));
     if (csv_file)
         if (const auto done = file::write_text_atomically(*csv_file, csv(lines)); !done)

@@ -28,7 +28,9 @@ tl::unexpected<Failure> refuse(const std::string& file, std::string why, std::st
 Result<Part> read_part(const std::string& file) {
     const auto text = file::read_text(file);
     if (!text) return tl::unexpected(text.error());
-    Json document = Json::parse(*text, nullptr, false);
+    const auto read = file::document(*text, file); // with its bounds of depth
+    if (!read) return tl::unexpected(read.error());
+    Json document = Json(*read);
     Part part{.file = file, .share = {}, .question = {}, .simulations = {}};
     try {
         part.share = {document.at("share").at(0), document.at("share").at(1)};
@@ -121,7 +123,7 @@ Answered merge(const std::vector<std::string>& files) {
                          .requirement = text_of(q, "requirement")};
     read_extras(q, options);
     auto answer = command == "pattern" ? pattern_of({.file = options.file,
-                                                     .charts = q.value("charts", false),
+                                                     .charts = q.contains("charts") && q["charts"] == true,
                                                      .joint = text_of(q, "joint"),
                                                      .typed = text_of(q, "typed")},
                                                     drawing, text)

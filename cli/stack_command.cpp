@@ -360,6 +360,9 @@ Answered stack(const Context& context, const StackOptions& options) {
                      .why = "a share has no answer yet",
                      .remedy = "Leave it out",
                      .kind = FailureKind::argument});
+    if (options.page)
+        if (const auto sound = other_than_input("--page", *options.page, options.file); !sound)
+            return tl::unexpected(sound.error());
     const auto text = file::read_text(options.file);
     if (!text) return tl::unexpected(text.error());
     if (!options.sampling.share) {

@@ -5,7 +5,6 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
-#include <QtConcurrentRun>
 
 namespace kollema::desktop {
 namespace {
@@ -22,45 +21,41 @@ AssemblyPicture::AssemblyPicture() {
     setMinimumSize(360, 260);
     setAccessibleName("Assembly in space");
     view_.eye = geometry::eye_at(geometry::Side::slanted);
-    connect(&watcher_, &QFutureWatcherBase::finished, this, &AssemblyPicture::take_scene);
-    connect(&tell_, &QTimer::timeout, this,
-            [this] { emit scene_shown(QString("Building the solids, %1 %").arg(percent_->load())); });
-}
-
-AssemblyPicture::~AssemblyPicture() {
-    if (stop_) *stop_ = true;
-    watcher_.disconnect(this);
-    watcher_.waitForFinished();
+    connect(&build_, &Job::failed, this, [this](const QString& message) {
+        tell_.stop();
+        emit scene_shown(message);
+    });
+    connect(&tell_, &QTimer::timeout, this, [this] {
+        emit scene_shown(
+            QString("Building the solids, %1 %").arg(static_cast<int>(100 * build_.progress())));
+    });
 }
 
 void AssemblyPicture::show_assembly(std::shared_ptr<const Results> results,
                                     std::shared_ptr<geometry::PartSolids> solids) {
     if (results == results_) return;
     results_ = std::move(results);
-    if (stop_) *stop_ = true;
-    stop_ = std::make_shared<std::atomic<bool>>(false);
-    percent_ = std::make_shared<std::atomic<int>>(0);
     tell_.start(120);
-    watcher_.setFuture(
-        QtConcurrent::run([results = results_, solids = std::move(solids), stop = stop_, percent = percent_,
-                           before = shown_]() -> std::shared_ptr<const Shown> {
+    build_.start<std::shared_ptr<const Shown>>(
+        [results = results_, solids = std::move(solids),
+         before = shown_](const Ticket& ticket) -> std::shared_ptr<const Shown> {
             auto scene =
                 geometry::scene_of(*results->project, results->checked.placement, *solids, [&](double share) {
-                    *percent = static_cast<int>(100 * share);
-                    return !*stop;
+                    ticket.tell_progress(share);
+                    return ticket.is_wanted();
                 });
             if (!scene) return nullptr;
             auto mass = assembly::mass_of(*results->project, results->checked.placement,
                                           before ? &before->mass : nullptr);
             return std::make_shared<const Shown>(Shown{std::move(*scene), std::move(mass)});
-        }));
+        },
+        [this](std::shared_ptr<const Shown> shown) { take(std::move(shown)); });
 }
 
-void AssemblyPicture::take_scene() {
+void AssemblyPicture::take(std::shared_ptr<const Shown> shown) {
     tell_.stop();
-    const auto shown = watcher_.result();
     if (!shown) return;
-    shown_ = shown;
+    shown_ = std::move(shown);
     colours_ = colours_of(*results_, colouring_);
     if (!fitted_) fit();
     pointed_ = {};
@@ -383,3 +378,5 @@ void AssemblyPicture::keyPressEvent(QKeyEvent* event) {
 }
 
 }
+
+#include "moc_assembly_picture.cpp"

@@ -1,11 +1,10 @@
 #pragma once
 #include "assembly/mass.hpp"
+#include "background/job.hpp"
 #include "presenter/pointing.hpp"
-#include <QFutureWatcher>
 #include <QImage>
 #include <QTimer>
 #include <QWidget>
-#include <atomic>
 #include <map>
 #include <memory>
 
@@ -17,7 +16,6 @@ class AssemblyPicture : public QWidget {
     Q_OBJECT
 public:
     AssemblyPicture();
-    ~AssemblyPicture() override;
 
     void show_assembly(std::shared_ptr<const Results> results, std::shared_ptr<geometry::PartSolids> solids);
     void choose(const InstanceId& part, const JointId& joint);   ///< lights up
@@ -32,9 +30,10 @@ public:
     void set_presence(const InstanceId& part, Presence presence);
     Presence presence(const InstanceId& part) const;
     void show_all_parts();
+    void restyle() { changed(); } ///< the theme is another one
     const geometry::Scene* scene() const { return shown_ ? &shown_->scene : nullptr; }
     const assembly::Mass* mass() const { return shown_ ? &shown_->mass : nullptr; }
-    bool is_building() const { return watcher_.isRunning(); }
+    bool is_building() const { return build_.is_running(); }
     /// Where a point of the assembly is drawn.
     QPointF on_screen(const Vector3& point) const;
 
@@ -54,7 +53,8 @@ protected:
     void keyPressEvent(QKeyEvent* event) override;
 
 private:
-    void take_scene();
+    struct Shown;
+    void take(std::shared_ptr<const Shown> shown);
     void changed();
     void draw();
     std::vector<QPointF> seen_middles() const;
@@ -70,9 +70,7 @@ private:
         assembly::Mass mass;
     };
     std::shared_ptr<const Shown> shown_;
-    QFutureWatcher<std::shared_ptr<const Shown>> watcher_;
-    std::shared_ptr<std::atomic<bool>> stop_;
-    std::shared_ptr<std::atomic<int>> percent_; ///< of the solids that are being built
+    Job build_;
     QTimer tell_;
     std::map<InstanceId, std::uint32_t> colours_;
     geometry::View view_;

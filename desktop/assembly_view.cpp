@@ -166,6 +166,11 @@ void AssemblyView::show_results(std::shared_ptr<const Results> results,
 
 void AssemblyView::choose_joint(const JointId& joint) { picture_->choose({}, joint); }
 
+void AssemblyView::restyle() {
+    picture_->restyle();
+    join_->restyle();
+}
+
 void AssemblyView::fill_parts() {
     const QString chosen = part_->currentData().toString();
     part_->clear();
@@ -233,3 +238,5 @@ void AssemblyView::take_seat(const InstanceId& instance, const FeatureId& id, co
 }
 
 }
+
+#include "moc_assembly_view.cpp"

@@ -21,6 +21,7 @@ public:
     void show_results(std::shared_ptr<const Results> results, std::shared_ptr<geometry::PartSolids> solids,
                       LengthUnit unit);
     void choose_joint(const JointId& joint);
+    void restyle();
     AssemblyPicture& picture() { return *picture_; }
     void focus_features(); ///< the keyboard's way to point
 

@@ -2,6 +2,7 @@
 #include "plot_style.hpp"
 #include "presenter/text.hpp"
 #include "quantity/expression.hpp"
+#include "steady_table.hpp"
 #include "theme.hpp"
 #include <QAction>
 #include <QCheckBox>
@@ -452,7 +453,7 @@ enum ProcessColumn {
 
 ProcessSheet::ProcessSheet(QWidget* parent)
     : QWidget(parent),
-      table_(new QTableWidget(0, process_columns, this)) {
+      table_(new SteadyTable(0, process_columns, this)) {
     auto* hint = new QLabel(
         "IT grade held every day and with care, the ± it never beats, the ± at this size, roughness Ra in "
         "µm, cost against milling. Type your workshop's own figures; they are saved with the project.",
@@ -503,6 +504,7 @@ void ProcessSheet::show_processes(const Workshop& workshop, const FitPair& pair,
                                  qt(plain(p.roughness_um, 3)),
                                  qt(plain(p.cost, 3))};
         for (int c = 0; c < process_columns; ++c) {
+            if (table_->is_typed_into(row, c)) continue;
             auto* item = new QTableWidgetItem(cells[c]);
             const bool fixed_cell = c == title_column || c == held_column;
             item->setFlags(fixed_cell ? Qt::ItemIsEnabled | Qt::ItemIsSelectable
@@ -551,3 +553,5 @@ void ProcessSheet::take(int row, int column) {
 }
 
 }
+
+#include "moc_bench_sheets.cpp"

@@ -6,10 +6,11 @@ class QComboBox;
 class QCheckBox;
 class QCustomPlot;
 class QLabel;
-class QTableWidget;
 class QVBoxLayout;
 
 namespace kollema::desktop {
+
+class SteadyTable;
 
 /// Play, tilt, movement at the reach, and the clearance over temperature.
 class PlaySheet : public QWidget {
@@ -87,7 +88,7 @@ signals:
 
 private:
     void take(int row, int column);
-    QTableWidget* table_;
+    SteadyTable* table_;
     std::vector<standards::Process> processes_;
     LengthUnit unit_ = LengthUnit::mm;
 };

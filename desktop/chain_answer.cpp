@@ -176,3 +176,5 @@ void ChainAnswer::do_way() {
 void ChainAnswer::restyle() { style_plot(*plot_); }
 
 }
+
+#include "moc_chain_answer.cpp"

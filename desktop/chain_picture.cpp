@@ -128,3 +128,5 @@ void ChainPicture::mousePressEvent(QMouseEvent* event) {
 }
 
 }
+
+#include "moc_chain_picture.cpp"

@@ -108,3 +108,5 @@ QString ChainTable::copied() const {
 }
 
 }
+
+#include "moc_chain_table.cpp"

@@ -1,5 +1,4 @@
 #include "command_finder.hpp"
-#include <QAction>
 #include <QKeyEvent>
 #include <QLineEdit>
 #include <QListWidget>
@@ -8,9 +7,11 @@
 
 namespace kollema::desktop {
 
-CommandFinder::CommandFinder(const QList<QAction*>& actions, QWidget* parent)
+CommandFinder::CommandFinder(std::function<QList<Command>()> commands,
+                             std::function<void(const QString&)> run, QWidget* parent)
     : QDialog(parent),
-      actions_(actions),
+      commands_(std::move(commands)),
+      run_(std::move(run)),
       words_(new QLineEdit(this)),
       list_(new QListWidget(this)) {
     setWindowTitle("What do you want to do?");
@@ -32,17 +33,12 @@ CommandFinder::CommandFinder(const QList<QAction*>& actions, QWidget* parent)
 void CommandFinder::filter() {
     list_->clear();
     const QStringList wanted = words_->text().toLower().split(' ', Qt::SkipEmptyParts);
-    for (int i = 0; i < actions_.size(); ++i) {
-        const QAction* action = actions_[i];
-        QString text = action->text();
-        text.remove('&').remove(QStringLiteral("…"));
-        const QString all = (text + " " + action->toolTip() + " " + action->data().toString()).toLower();
-        if (!action->isEnabled() ||
-            !std::ranges::all_of(wanted, [&](const QString& w) { return all.contains(w); }))
-            continue;
-        const QString keys = action->shortcut().toString(QKeySequence::NativeText);
-        auto* item = new QListWidgetItem(keys.isEmpty() ? text : text + "    " + keys, list_);
-        item->setData(Qt::UserRole, i);
+    for (const auto& command : commands_()) {
+        const QString all = (command.text + " " + command.words).toLower();
+        if (!std::ranges::all_of(wanted, [&](const QString& w) { return all.contains(w); })) continue;
+        auto* item = new QListWidgetItem(
+            command.shortcut.isEmpty() ? command.text : command.text + "    " + command.shortcut, list_);
+        item->setData(Qt::UserRole, command.key);
     }
     list_->setCurrentRow(0);
 }
@@ -50,9 +46,9 @@ void CommandFinder::filter() {
 void CommandFinder::take() {
     const auto* item = list_->currentItem();
     if (!item) return;
-    QAction* action = actions_[item->data(Qt::UserRole).toInt()];
+    const QString key = item->data(Qt::UserRole).toString();
     accept();
-    action->trigger();
+    run_(key);
 }
 
 /// Up and down move in the list while the letters go to the field.
@@ -69,3 +65,5 @@ bool CommandFinder::eventFilter(QObject* watched, QEvent* event) {
 }
 
 }
+
+#include "moc_command_finder.cpp"

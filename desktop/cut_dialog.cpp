@@ -174,3 +174,5 @@ void CutDialog::cut() {
 }
 
 }
+
+#include "moc_cut_dialog.cpp"

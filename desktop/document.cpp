@@ -2,7 +2,6 @@
 #include "presenter/changes.hpp"
 #include "presenter/text.hpp"
 #include <QUndoCommand>
-#include <QtConcurrentRun>
 
 namespace kollema::desktop {
 namespace {
@@ -25,14 +24,8 @@ private:
 }
 
 Document::Document(QObject* parent) : QObject(parent) {
-    connect(&watcher_, &QFutureWatcherBase::finished, this, &Document::take_results);
-    connect(&crossing_watcher_, &QFutureWatcherBase::finished, this, &Document::take_crossings);
-}
-
-Document::~Document() {
-    stop_computing();
-    watcher_.waitForFinished();
-    crossing_watcher_.waitForFinished();
+    connect(&compute_, &Job::failed, this, &Document::take_failure);
+    connect(&compare_, &Job::failed, this, &Document::edit_refused);
 }
 
 bool Document::apply(const QString& text, Result<Project> after) {
@@ -62,31 +55,26 @@ void Document::saved_as(const QString& path) {
 }
 
 void Document::show(std::shared_ptr<const Project> project) {
+    compute_.stop(); // before anything is painted
+    compare_.stop();
     project_ = std::move(project);
     up_to_date_ = false;
     emit project_changed();
     recompute();
 }
 
-void Document::stop_computing() {
-    if (stop_) *stop_ = true;
-}
-
 void Document::recompute() {
-    stop_computing();
-    stop_ = std::make_shared<std::atomic<bool>>(false);
-    // The watcher forgets the older computation; that one sees its stop flag and ends by itself.
-    watcher_.setFuture(QtConcurrent::run([project = project_, before = results_, tell = tell_consequences_,
-                                          unit = unit_, stop = stop_]() -> Computed {
-        Computed done{compute_results(project, before, [&] { return !*stop; }), {}};
-        if (done.results && before && tell) done.consequences = changes_between(*before, *done.results, unit);
-        return done;
-    }));
+    compute_.start<Computed>(
+        [project = project_, before = results_, tell = tell_consequences_, unit = unit_](const Ticket& ticket) {
+            Computed done{compute_results(project, before, [&] { return ticket.is_wanted(); }), {}};
+            if (done.results && before && tell)
+                done.consequences = changes_between(*before, *done.results, unit);
+            return done;
+        },
+        [this](const Computed& done) { take(done); });
 }
 
-void Document::take_results() {
-    if (watcher_.isCanceled() || watcher_.future().resultCount() == 0) return;
-    const Computed done = watcher_.result();
+void Document::take(const Computed& done) {
     if (!done.results) return;
     results_ = done.results;
     up_to_date_ = true;
@@ -96,20 +84,26 @@ void Document::take_results() {
     compare_solids();
 }
 
+/// Nothing is known of this project then; the window says why instead of waiting for ever.
+void Document::take_failure(const QString& message) {
+    auto results = std::make_shared<Results>();
+    results->project = project_;
+    results->failure = Failure{.what = project_->name, .why = message.toStdString(), .remedy = {}};
+    take({std::move(results), {}});
+}
+
 /// After the results, for solids take longer; an edit stops it.
 void Document::compare_solids() {
     if (results_->failure) return;
-    crossing_watcher_.setFuture(QtConcurrent::run([results = results_, solids = solids_, stop = stop_] {
-        return with_crossings(results, *solids, [&] { return !*stop; });
-    }));
-}
-
-void Document::take_crossings() {
-    if (crossing_watcher_.isCanceled() || crossing_watcher_.future().resultCount() == 0) return;
-    auto more = crossing_watcher_.result();
-    if (!more || more->project != project_) return;
-    results_ = std::move(more);
-    emit findings_changed();
+    compare_.start<std::shared_ptr<const Results>>(
+        [results = results_, solids = solids_](const Ticket& ticket) {
+            return with_crossings(results, *solids, [&] { return ticket.is_wanted(); });
+        },
+        [this](std::shared_ptr<const Results> more) {
+            if (!more || more->project != project_) return;
+            results_ = std::move(more);
+            emit findings_changed();
+        });
 }
 
 }

@@ -1,14 +1,13 @@
 #pragma once
+#include "background/job.hpp"
 #include "geometry/part_solids.hpp"
 #include "model/project.hpp"
 #include "presenter/results.hpp"
 #include "quantity/format.hpp"
-#include <QFutureWatcher>
 #include <QObject>
 #include <QString>
 #include <QStringList>
 #include <QUndoStack>
-#include <atomic>
 #include <memory>
 
 namespace kollema::desktop {
@@ -19,7 +18,6 @@ class Document : public QObject {
     Q_OBJECT
 public:
     explicit Document(QObject* parent = nullptr);
-    ~Document() override;
 
     const Project& project() const { return *project_; }
     std::shared_ptr<const Project> snapshot() const { return project_; } ///< stays as it is now
@@ -39,10 +37,7 @@ public:
     void show(std::shared_ptr<const Project> project); ///< used by the undo commands
 
     const std::shared_ptr<geometry::PartSolids>& solids() const { return solids_; }
-    bool is_comparing_solids() const { return crossing_watcher_.isRunning(); }
-
-    /// Becomes true when the project changes or closes: whatever computes from a copy of it may end then.
-    std::shared_ptr<const std::atomic<bool>> stop_flag() const { return stop_; }
+    bool is_comparing_solids() const { return compare_.is_running(); }
 
 signals:
     void project_changed();
@@ -53,11 +48,11 @@ signals:
     void path_changed();
 
 private:
+    struct Computed;
     void recompute();
-    void take_results();
+    void take(const Computed& computed);
+    void take_failure(const QString& message);
     void compare_solids();
-    void take_crossings();
-    void stop_computing();
 
     /// Results and what they changed since those before, told on the thread that computed them.
     struct Computed {
@@ -71,10 +66,8 @@ private:
     std::shared_ptr<const Results> results_;
     bool up_to_date_ = false;
     bool tell_consequences_ = false;
-    std::shared_ptr<std::atomic<bool>> stop_;
-    QFutureWatcher<Computed> watcher_;
     std::shared_ptr<geometry::PartSolids> solids_ = std::make_shared<geometry::PartSolids>();
-    QFutureWatcher<std::shared_ptr<const Results>> crossing_watcher_;
+    Job compute_, compare_;
 };
 
 }

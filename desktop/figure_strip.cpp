@@ -37,7 +37,14 @@ FigureStrip::FigureStrip(int cell_width, int most_columns, QWidget* parent)
     setAccessibleName("Figures of the joint");
 }
 
-void FigureStrip::show_figures(const std::vector<Figure>& figures) {
+void FigureStrip::commit() {
+    for (auto* field : findChildren<ValueEdit*>())
+        field->commit();
+}
+
+void FigureStrip::show_figures(const QString& subject, const std::vector<Figure>& figures) {
+    if (subject != subject_) commit();
+    subject_ = subject;
     const auto same = [](const Figure& a, const Figure& b) { return a.key == b.key && a.kind == b.kind; };
     const bool same_fields = std::ranges::equal(figures, figures_, same);
     figures_ = figures;
@@ -85,23 +92,19 @@ QWidget* FigureStrip::make_field(const Figure& figure) {
         box->setMinimumContentsLength(6);
         box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         connect(box, &QComboBox::currentTextChanged, this,
-                [this, key](const QString& text) { emit change_wished(key, text); });
+                [this, key](const QString& text) { emit change_wished(subject_, key, text); });
         return box;
     }
     case Figure::Kind::toggle: {
         auto* box = new QCheckBox(this);
         connect(box, &QCheckBox::clicked, this,
-                [this, key](bool on) { emit change_wished(key, on ? "yes" : "no"); });
+                [this, key](bool on) { emit change_wished(subject_, key, on ? "yes" : "no"); });
         return box;
     }
     case Figure::Kind::typed: {
         auto* edit = new ValueEdit(this);
-        connect(edit, &QLineEdit::editingFinished, this, [this, key, edit] {
-            if (edit->isModified()) {
-                edit->setModified(false);
-                emit change_wished(key, edit->text());
-            }
-        });
+        connect(edit, &ValueEdit::committed, this,
+                [this, key](const QString& text) { emit change_wished(subject_, key, text); });
         return edit;
     }
     case Figure::Kind::read_only:
@@ -126,10 +129,9 @@ void FigureStrip::update_field(QWidget* field, const Figure& figure) {
     } else if (auto* check = qobject_cast<QCheckBox*>(field)) {
         check->setChecked(figure.value == "yes");
         check->setText(figure.value);
-    } else if (auto* edit = qobject_cast<QLineEdit*>(field)) {
-        edit->setText(figure.value);
-        edit->setModified(false);
-    } else if (auto* label = qobject_cast<QLabel*>(field))
+    } else if (auto* edit = qobject_cast<ValueEdit*>(field))
+        edit->show_value(figure.value);
+    else if (auto* label = qobject_cast<QLabel*>(field))
         label->setText(figure.value);
 }
 
@@ -156,3 +158,5 @@ void FigureStrip::focus_figure(const QString& key) {
 }
 
 }
+
+#include "moc_figure_strip.cpp"

@@ -14,11 +14,15 @@ public:
     /// `cell_width`: how wide a field wants to be, in pixels; as many stand side by side as there is room
     /// for, but not more than `most_columns`.
     explicit FigureStrip(int cell_width = 128, int most_columns = 99, QWidget* parent = nullptr);
-    void show_figures(const std::vector<Figure>& figures);
+    /// `subject`: whose figures they are.  A field that is being typed into stays as it is; where they are of
+    /// another subject, what was typed is said first.
+    void show_figures(const QString& subject, const std::vector<Figure>& figures);
+    const QString& subject() const { return subject_; }
+    void commit(); ///< what is being typed is said
     void focus_figure(const QString& key);
 
 signals:
-    void change_wished(const QString& key, const QString& value);
+    void change_wished(const QString& subject, const QString& key, const QString& value);
 
 protected:
     void resizeEvent(QResizeEvent* event) override;
@@ -30,6 +34,7 @@ private:
 
     int cell_width_, most_columns_;
     QGridLayout* grid_;
+    QString subject_;
     std::vector<Figure> figures_;
     std::map<QString, QWidget*> fields_;
     std::vector<QWidget*> cells_;

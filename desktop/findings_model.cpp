@@ -56,3 +56,5 @@ QVariant FindingsModel::data(const QModelIndex& index, int role) const {
 }
 
 }
+
+#include "moc_findings_model.cpp"

@@ -209,3 +209,5 @@ void FindingsView::show_preview(const QStringList& changes) {
 }
 
 }
+
+#include "moc_findings_view.cpp"

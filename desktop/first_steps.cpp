@@ -39,3 +39,5 @@ void FirstSteps::show_parts(std::size_t count) {
 }
 
 }
+
+#include "moc_first_steps.cpp"

@@ -74,7 +74,9 @@ QWidget* FitBench::build_left() {
         choose(project_pairs_[static_cast<std::size_t>(row)].id);
     });
     connect(figures_, &FigureStrip::change_wished, this,
-            [this](const QString& key, const QString& value) { emit figure_wished(chosen_, key, value); });
+            [this](const QString& pair, const QString& key, const QString& value) {
+                emit figure_wished({pair.toStdString()}, key, value);
+            });
     return framed(column);
 }
 
@@ -102,11 +104,8 @@ QWidget* FitBench::build_middle() {
     column->addLayout(ask);
     connect(zones_, &ZonesView::fit_wished, this,
             [this](const QString& fit) { emit figure_wished(chosen_, "fit", fit); });
-    connect(asked_, &QLineEdit::editingFinished, this, [this] {
-        if (!asked_->isModified()) return;
-        asked_->setModified(false);
-        emit figure_wished(chosen_, "asked", asked_->text());
-    });
+    connect(asked_, &ValueEdit::committed, this,
+            [this](const QString& text) { emit figure_wished(chosen_, "asked", text); });
     return framed(column);
 }
 
@@ -153,6 +152,7 @@ void FitBench::show_sheet(int index) {
 const FitPair* FitBench::pair() const { return project_pairs_.find(chosen_); }
 
 void FitBench::choose(const PairId& id) {
+    asked_->commit();
     chosen_ = id;
     const QSignalBlocker quiet(pairs_);
     for (int row = 0; row < pairs_->count(); ++row)
@@ -187,14 +187,14 @@ void FitBench::show_pair() {
         result_.reset();
         title_->setText("No pair yet");
         verdict_->clear();
-        figures_->show_figures({});
+        figures_->show_figures({}, {});
         zones_->show_message(
             "A pair is a hole and a shaft of one size. Put one on the bench with \"New pair\".");
         plot_->clearGraphs();
         plot_->replot();
         return;
     }
-    figures_->show_figures(figures_of(*p, unit_));
+    figures_->show_figures(qt(p->id.text), figures_of(*p, unit_));
     result_ = bench_result(*p, bearing_->task());
     QString preferred;
     if (const auto fit = standards::preferred_fit(p->fit)) {
@@ -269,12 +269,9 @@ void FitBench::show_curve(const FitPair& p, const BenchResult& r) {
     plot_->xAxis->setLabel(unit_ == LengthUnit::mm ? "clearance (µm), tight below zero"
                                                    : "clearance (thou), tight below zero");
     plot_->replot();
-    if (!asked_->hasFocus() || !asked_->isModified()) {
-        asked_->setText(unit_ == LengthUnit::mm
-                            ? qt(fmt::format("{} um", plain(p.asked_mm * 1000, 6)))
-                            : qt(fmt::format("{} thou", plain(p.asked_mm / mm_per_inch * 1000, 4))));
-        asked_->setModified(false);
-    }
+    asked_->show_value(unit_ == LengthUnit::mm
+                           ? qt(fmt::format("{} um", plain(p.asked_mm * 1000, 6)))
+                           : qt(fmt::format("{} thou", plain(p.asked_mm / mm_per_inch * 1000, 4))));
     shares_->setText(
         QString("clearance:  <b>%1</b>  ·  at most:  %2  ·  any play:  %3")
             .arg(percent(r.shares.at_least), percent(r.shares.at_most), percent(r.share_with_play)));
@@ -285,3 +282,5 @@ Working FitBench::working() const { return result_ && *result_ ? (**result_).wor
 void FitBench::restyle() { show_pair(); }
 
 }
+
+#include "moc_fit_bench.cpp"

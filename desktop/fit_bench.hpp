@@ -4,13 +4,13 @@
 
 class QButtonGroup;
 class QLabel;
-class QLineEdit;
 class QListWidget;
 class QStackedWidget;
 
 namespace kollema::desktop {
 
 class FigureStrip;
+class ValueEdit;
 class ZonesView;
 
 /// The fit bench: the project's pairs, the zones of the chosen one, its clearance as a distribution, and the
@@ -53,7 +53,7 @@ private:
     FigureStrip* figures_;
     ZonesView* zones_;
     QLabel *title_, *verdict_, *shares_;
-    QLineEdit* asked_;
+    ValueEdit* asked_;
     QCustomPlot* plot_;
     QButtonGroup* sheet_buttons_;
     QStackedWidget* sheets_;

@@ -127,3 +127,5 @@ void FormulaPicture::mousePressEvent(QMouseEvent* event) {
 }
 
 }
+
+#include "moc_formula_picture.cpp"

@@ -3,6 +3,7 @@
 #include "plot_style.hpp"
 #include "presenter/requirements.hpp"
 #include "presenter/text.hpp"
+#include "steady_table.hpp"
 #include "theme.hpp"
 #include "value_edit.hpp"
 #include <QApplication>
@@ -12,12 +13,10 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
-#include <QLineEdit>
 #include <QMenu>
 #include <QPainter>
 #include <QSignalBlocker>
 #include <QStyledItemDelegate>
-#include <QTableWidget>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <fmt/format.h>
@@ -50,7 +49,7 @@ public:
     }
 };
 
-QLineEdit* limit_field(const QString& name, QWidget* parent) {
+ValueEdit* limit_field(const QString& name, QWidget* parent) {
     auto* field = new ValueEdit(parent);
     field->setAccessibleName(name);
     field->setPlaceholderText("none");
@@ -73,7 +72,7 @@ GapView::GapView(QWidget* parent)
       numbers_(new QLabel(this)),
       remarks_(new QLabel(this)),
       plot_(new QCustomPlot(this)),
-      table_(new QTableWidget(0, columns, this)) {
+      table_(new SteadyTable(0, columns, this)) {
     setAccessibleName("Required gap");
     requirement_->setAccessibleName("Requirement");
     lower_->setObjectName("lower_limit");
@@ -136,11 +135,9 @@ GapView::GapView(QWidget* parent)
         show_chosen();
     });
     for (auto* field : {lower_, upper_})
-        connect(field, &QLineEdit::editingFinished, this, [this, field] {
-            if (!field->isModified()) return;
-            field->setModified(false);
-            emit limits_wished(chosen_, lower_->text(), upper_->text());
-        });
+        connect(field, &ValueEdit::committed, this,
+                [this] { emit limits_wished(chosen_, lower_->text(), upper_->text()); });
+    connect(table_, &SteadyTable::typing_ended, this, &GapView::show_chosen, Qt::QueuedConnection);
     connect(table_, &QTableWidget::itemChanged, this, [this](QTableWidgetItem* item) {
         if (item->column() == tolerance_column)
             emit tolerance_wished({item->data(part_role).toString().toStdString()},
@@ -199,10 +196,9 @@ void GapView::connect_rules() {
         wish("decided by " + decided_by_->itemText(i),
              [i](Requirement& r) { r.decided_by = all_deciders.at(static_cast<std::size_t>(i)); });
     });
-    connect(at_, &QLineEdit::editingFinished, this, [this] {
+    connect(at_, &ValueEdit::committed, this, [this] {
         const Requirement* r = requirements_.find(chosen_);
-        if (!r || !at_->isModified()) return;
-        at_->setModified(false);
+        if (!r) return;
         const auto changed = with_point(*r, at_->text(), unit_);
         if (changed)
             emit requirement_wished(
@@ -221,8 +217,7 @@ void GapView::show_rules(const Requirement* r) {
     };
     resting_->setCurrentIndex(r ? place(all_restings, r->resting) : 0);
     decided_by_->setCurrentIndex(r ? place(all_deciders, r->decided_by) : 0);
-    at_->setText(r ? point_text(*r, unit_) : QString());
-    at_->setModified(false);
+    at_->show_value(r ? point_text(*r, unit_) : QString());
 }
 
 void GapView::restyle() {
@@ -250,14 +245,17 @@ void GapView::show_gaps(const Project& project, const Results* results, LengthUn
 }
 
 void GapView::choose(const RequirementId& requirement) {
+    for (auto* field : {lower_, upper_, at_})
+        field->commit(); // their last word belongs to the gap before
     for (std::size_t i = 0; i < gaps_.size(); ++i)
         if (gaps_[i]->id == requirement) requirement_->setCurrentIndex(static_cast<int>(i));
     chosen_ = requirement;
     show_chosen();
 }
 
-void GapView::set_outdated(bool outdated) {
-    outdated_ = outdated;
+void GapView::show_outdated(const Project& project) {
+    requirements_ = project.requirements;
+    outdated_ = true;
     show_chosen();
 }
 
@@ -268,8 +266,7 @@ void GapView::show_chosen() {
     emit gap_shown(there ? chosen_ : RequirementId{});
     for (auto* field : {lower_, upper_}) {
         const auto limit = there ? (field == lower_ ? r->lower_mm : r->upper_mm) : std::nullopt;
-        field->setText(limit ? qt(plain(shown(*limit))) : QString());
-        field->setModified(false);
+        field->show_value(limit ? qt(shown_length(*limit, unit_)) : QString());
     }
     show_rules(there ? r : nullptr);
     for (QWidget* content : {static_cast<QWidget*>(plot_), static_cast<QWidget*>(table_)})
@@ -280,7 +277,8 @@ void GapView::show_chosen() {
     plot_->clearGraphs();
     plot_->clearItems();
     const QSignalBlocker quiet(table_);
-    table_->setRowCount(0);
+    const bool steady = table_->is_typed_into(); // filled anew when that has ended
+    if (!steady) table_->setRowCount(0);
     if (!there || !*(*found)->result) {
         yield_->clear();
         numbers_->clear();
@@ -292,7 +290,7 @@ void GapView::show_chosen() {
     }
     show_numbers(**found);
     show_curve(**found);
-    show_contributions(**found);
+    if (!steady) show_contributions(**found);
 }
 
 void GapView::show_numbers(const GapResult& gap) {
@@ -385,3 +383,5 @@ void GapView::copy_as_csv() const {
 }
 
 }
+
+#include "moc_gap_view.cpp"

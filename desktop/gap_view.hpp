@@ -6,10 +6,11 @@
 class QComboBox;
 class QCustomPlot;
 class QLabel;
-class QLineEdit;
-class QTableWidget;
 
 namespace kollema::desktop {
+
+class SteadyTable;
+class ValueEdit;
 
 /// A requirement: its limits, what statistics and worst case say, the gap's distribution, and who contributes
 /// most.
@@ -18,7 +19,8 @@ class GapView : public QWidget {
 public:
     explicit GapView(QWidget* parent = nullptr);
     void show_gaps(const Project& project, const Results* results, LengthUnit unit);
-    void set_outdated(bool outdated);
+    /// The project has changed; what was computed is of before.
+    void show_outdated(const Project& project);
     const RequirementId& chosen() const { return chosen_; }
     void choose(const RequirementId& requirement);
     void restyle(); ///< after a change of theme
@@ -48,11 +50,11 @@ private:
     bool outdated_ = false;
 
     QComboBox* requirement_;
-    QLineEdit *lower_, *upper_, *at_;
+    ValueEdit *lower_, *upper_, *at_;
     QComboBox *resting_, *decided_by_;
     QLabel *verdict_, *yield_, *numbers_, *remarks_;
     QCustomPlot* plot_;
-    QTableWidget* table_;
+    SteadyTable* table_;
 };
 
 }

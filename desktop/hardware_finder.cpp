@@ -148,7 +148,7 @@ QWidget* HardwareFinder::build_middle() {
     for (const auto& m : standards::materials())
         material_->addItem(qt(m.title), qt(m.id));
     material_->setCurrentIndex(material_->findData("s235"));
-    friction_->setText("0.12");
+    friction_->show_value("0.12");
     friction_->setMaximumWidth(60);
     friction_->setAccessibleName("Friction");
     auto* screw = new QHBoxLayout(screw_row_);
@@ -179,7 +179,10 @@ QWidget* HardwareFinder::build_middle() {
     connect(length_, &QComboBox::activated, this, &HardwareFinder::show_dimensions);
     for (auto* box : {grade_, material_})
         connect(box, &QComboBox::activated, this, &HardwareFinder::show_companions);
-    connect(friction_, &QLineEdit::editingFinished, this, &HardwareFinder::show_companions);
+    connect(friction_, &ValueEdit::committed, this, [this](const QString& text) {
+        friction_->show_value(text);
+        show_companions();
+    });
     return framed(column);
 }
 
@@ -441,3 +444,5 @@ void HardwareFinder::copy_as_csv() const {
 }
 
 }
+
+#include "moc_hardware_finder.cpp"

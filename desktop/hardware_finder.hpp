@@ -14,6 +14,7 @@ class QTableWidget;
 namespace kollema::desktop {
 
 class PieceView;
+class ValueEdit;
 
 /// The hardware finder: by what it must do, by name, standard or size; the piece true to scale, its
 /// dimensions, lengths and what it asks of its surroundings; the workshop's shelf and favourites.
@@ -22,6 +23,7 @@ class HardwareFinder : public QWidget {
 public:
     explicit HardwareFinder(QWidget* parent = nullptr);
     void show_workshop(const Workshop& workshop, LengthUnit unit);
+    void restyle() { show_companions(); } ///< the theme is another one
     void focus_words();
     void choose(const std::string& standard, const std::string& size);       ///< looks for it by name
     void choose_among(const std::string& standard, const std::string& size); ///< among what was found
@@ -58,7 +60,7 @@ private:
 
     QLineEdit* words_;
     QComboBox *duty_, *system_, *sizes_, *length_, *grade_, *material_;
-    QLineEdit* friction_;
+    ValueEdit* friction_;
     QCheckBox *only_stocked_, *only_favourites_;
     QTableWidget *list_, *dimensions_, *lengths_;
     PieceView* picture_;

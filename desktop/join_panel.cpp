@@ -2,15 +2,14 @@
 #include "panels.hpp"
 #include "presenter/text.hpp"
 #include "section_view.hpp"
+#include "value_edit.hpp"
 #include <QComboBox>
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
 #include <QVBoxLayout>
-#include <QtConcurrentRun>
 #include <algorithm>
 
 namespace kollema::desktop {
@@ -18,8 +17,8 @@ namespace {
 
 constexpr QSize drawing_size{92, 64};
 
-QLineEdit* field(QFormLayout* rows, const QString& title, const QString& name, const QString& meaning) {
-    auto* edit = new QLineEdit;
+ValueEdit* field(QFormLayout* rows, const QString& title, const QString& name, const QString& meaning) {
+    auto* edit = new ValueEdit;
     edit->setObjectName(name);
     edit->setAccessibleName(title);
     edit->setToolTip(meaning);
@@ -55,7 +54,7 @@ JoinPanel::JoinPanel()
                 "Of the chosen seat: the middle of the joint on that face, such as 25, 0; of a cylinder the "
                 "way along it, such as 10, 0");
     places_ = field(rows, "Places", "join_places", "Of the fasteners about it, such as 0, -20; 0, 20");
-    places_->setText("0, 0");
+    places_->show_value("0, 0");
     name_ = field(rows, "Name", "join_name", "Empty: that of the kind");
     duty_->setObjectName("joint_duty");
     rows->addRow("It must", duty_);
@@ -77,8 +76,12 @@ JoinPanel::JoinPanel()
     column->addLayout(last);
 
     connect(seats_, &QListWidget::currentRowChanged, this, &JoinPanel::show_place);
-    connect(at_, &QLineEdit::editingFinished, this, &JoinPanel::read_place);
-    connect(places_, &QLineEdit::editingFinished, this, &JoinPanel::fill_offers);
+    connect(at_, &ValueEdit::committed, this, &JoinPanel::read_place);
+    connect(places_, &ValueEdit::committed, this, [this](const QString& text) {
+        places_->show_value(text); // one that cannot be read stays, to be mended
+        fill_offers();
+    });
+    connect(name_, &ValueEdit::committed, name_, &ValueEdit::show_value);
     connect(duty_, &QComboBox::currentIndexChanged, this, &JoinPanel::fill_offers);
     connect(kinds_, &QListWidget::currentRowChanged, this, &JoinPanel::say_offer);
     connect(join_, &QPushButton::clicked, this, &JoinPanel::join);
@@ -86,27 +89,29 @@ JoinPanel::JoinPanel()
         taken_.clear();
         fill_seats();
     });
-    connect(&watcher_, &QFutureWatcherBase::finished, this, &JoinPanel::take_drawings);
+    connect(&draw_, &Job::failed, would_be_, &QLabel::setText);
     for (const auto& duty : joint_duties())
         duty_->addItem(duty.title, duty.word);
     fill_seats();
-}
-
-JoinPanel::~JoinPanel() {
-    watcher_.disconnect(this);
-    watcher_.waitForFinished();
 }
 
 void JoinPanel::show_results(std::shared_ptr<const Results> results,
                              std::shared_ptr<geometry::PartSolids> solids, LengthUnit unit) {
     results_ = std::move(results);
     solids_ = std::move(solids);
+    if (unit != unit_)
+        if (const auto places = parse_places(places_->text(), unit_))
+            places_->show_value(places_text(*places, unit));
     unit_ = unit;
     std::erase_if(taken_, [&](const auto& seat) {
         const Part* part = part_of(*results_->project, seat.instance);
         return !part || !kollema::find(*part, seat.feature);
     });
     fill_seats();
+}
+
+void JoinPanel::restyle() {
+    if (!offers_.empty()) draw_offers();
 }
 
 void JoinPanel::take_seat(const joint::PointedSeat& seat) {
@@ -116,6 +121,7 @@ void JoinPanel::take_seat(const joint::PointedSeat& seat) {
 }
 
 void JoinPanel::fill_seats() {
+    const int count = seats_->count(), chosen = seats_->currentRow();
     seats_->clear();
     for (const auto& seat : taken_) {
         const Part* part = part_of(*results_->project, seat.instance);
@@ -123,7 +129,7 @@ void JoinPanel::fill_seats() {
                             .arg(seats_->count() + 1)
                             .arg(qt(part->name), qt(kollema::find(*part, seat.feature)->name)));
     }
-    seats_->setCurrentRow(seats_->count() - 1);
+    seats_->setCurrentRow(seats_->count() == count ? chosen : seats_->count() - 1);
     show_place();
     fill_offers();
 }
@@ -131,7 +137,7 @@ void JoinPanel::fill_seats() {
 void JoinPanel::show_place() {
     const auto row = static_cast<std::size_t>(seats_->currentRow());
     at_->setEnabled(row < taken_.size());
-    at_->setText(row < taken_.size() ? places_text({taken_[row].at}, unit_) : QString());
+    at_->show_value(row < taken_.size() ? places_text({taken_[row].at}, unit_) : QString());
 }
 
 void JoinPanel::read_place() {
@@ -143,12 +149,14 @@ void JoinPanel::read_place() {
         return;
     }
     taken_[row].at = at->front();
+    show_place();
     fill_offers();
 }
 
 void JoinPanel::fill_offers() {
     const QString chosen =
         kinds_->currentItem() ? kinds_->currentItem()->data(Qt::UserRole).toString() : QString();
+    draw_.stop();
     kinds_->clear();
     offers_.clear();
     would_be_->clear();
@@ -179,23 +187,25 @@ void JoinPanel::draw_offers() {
     std::vector<Joint> joints;
     for (const auto& offer : offers_)
         joints.push_back(offer.joint);
-    watcher_.setFuture(QtConcurrent::run([results = results_, solids = solids_, joints = std::move(joints)] {
-        Drawings all;
-        for (const auto& joint : joints)
-            all.push_back(section_of_offer(*results->project, joint, solids->cutter()));
-        return all;
-    }));
-}
-
-void JoinPanel::take_drawings() {
-    const auto drawings = watcher_.result();
-    for (std::size_t i = 0; i < drawings.size() && static_cast<int>(i) < kinds_->count(); ++i)
-        if (drawings[i]) {
-            const QPixmap drawing = small_section(*drawings[i], drawing_size);
-            QIcon icon(drawing);
-            icon.addPixmap(drawing, QIcon::Selected); // chosen it is not dimmed
-            kinds_->item(static_cast<int>(i))->setIcon(icon);
-        }
+    using Drawings = std::vector<std::optional<drawing::Section>>;
+    draw_.start<Drawings>(
+        [results = results_, solids = solids_, joints = std::move(joints)](const Ticket& ticket) {
+            Drawings all;
+            for (const auto& joint : joints)
+                if (ticket.is_wanted())
+                    all.push_back(section_of_offer(*results->project, joint, solids->cutter()));
+            return all;
+        },
+        [this](const Drawings& drawings) {
+            for (int i = 0; i < std::min(static_cast<int>(drawings.size()), kinds_->count()); ++i) {
+                const auto& section = drawings[static_cast<std::size_t>(i)];
+                if (!section) continue;
+                const QPixmap drawing = small_section(*section, drawing_size);
+                QIcon icon(drawing);
+                icon.addPixmap(drawing, QIcon::Selected); // chosen it is not dimmed
+                kinds_->item(i)->setIcon(icon);
+            }
+        });
 }
 
 void JoinPanel::say_offer(int row) {
@@ -208,13 +218,18 @@ void JoinPanel::say_offer(int row) {
 void JoinPanel::join() {
     const int row = kinds_->currentRow();
     if (row < 0 || static_cast<std::size_t>(row) >= offers_.size()) return;
+    for (auto* field : {at_, places_, name_})
+        field->commit();
+    if (static_cast<std::size_t>(row) >= offers_.size()) return;
     Joint joint = offers_[static_cast<std::size_t>(row)].joint;
     if (const QString name = name_->text().trimmed(); !name.isEmpty()) joint.name = name.toStdString();
     taken_.clear();
-    name_->clear();
-    places_->setText("0, 0");
+    name_->show_value({});
+    places_->show_value("0, 0");
     fill_seats();
     emit joint_wished(joint);
 }
 
 }
+
+#include "moc_join_panel.cpp"

@@ -1,16 +1,17 @@
 #pragma once
+#include "background/job.hpp"
 #include "presenter/pointing.hpp"
-#include <QFutureWatcher>
 #include <QWidget>
 #include <memory>
 
 class QComboBox;
 class QLabel;
-class QLineEdit;
 class QListWidget;
 class QPushButton;
 
 namespace kollema::desktop {
+
+class ValueEdit;
 
 /// How the seats that were pointed at, in order from the head side, can be joined: what it must do, the kinds
 /// that do it with a small section and what would come of each, and the one that is taken.
@@ -18,10 +19,10 @@ class JoinPanel : public QWidget {
     Q_OBJECT
 public:
     JoinPanel();
-    ~JoinPanel() override;
 
     void show_results(std::shared_ptr<const Results> results, std::shared_ptr<geometry::PartSolids> solids,
                       LengthUnit unit);
+    void restyle(); ///< the theme is another one
     /// A seat more; another one of a part takes the earlier one's place.
     void take_seat(const joint::PointedSeat& seat);
 
@@ -34,7 +35,6 @@ private:
     void read_place();
     void fill_offers();
     void draw_offers();
-    void take_drawings();
     void say_offer(int row);
     void join();
 
@@ -42,14 +42,13 @@ private:
     std::shared_ptr<geometry::PartSolids> solids_;
     LengthUnit unit_ = LengthUnit::mm;
     QListWidget *seats_, *kinds_;
-    QLineEdit *at_, *places_, *name_;
+    ValueEdit *at_, *places_, *name_;
     QComboBox* duty_;
     QLabel* would_be_;
     QPushButton *join_, *forget_;
     std::vector<joint::PointedSeat> taken_;
     std::vector<JoinOffer> offers_;
-    using Drawings = std::vector<std::optional<drawing::Section>>;
-    QFutureWatcher<Drawings> watcher_;
+    Job draw_;
 };
 
 }

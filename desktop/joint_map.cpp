@@ -426,3 +426,5 @@ bool JointMap::event(QEvent* event) {
 }
 
 }
+
+#include "moc_joint_map.cpp"

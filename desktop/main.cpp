@@ -1,3 +1,4 @@
+#include "background/job.hpp"
 #include "file/project_file.hpp"
 #include "main_window.hpp"
 #include "theme.hpp"
@@ -5,24 +6,97 @@
 #include <QCommandLineParser>
 #include <QTimer>
 #include <cstdio>
+#include <cstring>
+#include <exception>
+#include <functional>
+#include <xcb/xcb.h>
+
+namespace {
+
+/// What is thrown while an event is handled becomes a message; the program and the project go on.
+class Application : public QApplication {
+public:
+    using QApplication::QApplication;
+    std::function<void(const QString&)> tell;
+
+    bool notify(QObject* receiver, QEvent* event) override {
+        try {
+            return QApplication::notify(receiver, event);
+        } catch (const std::exception& e) {
+            const QString message = kollema::desktop::internal_fault(QString::fromUtf8(e.what()));
+            std::fprintf(stderr, "kollema: %s\n", qPrintable(message));
+            if (tell) tell(message);
+            return false;
+        }
+    }
+};
+
+}
+
+namespace {
+
+/// Qt ends a program that finds no display by an abort; a sentence is better.
+bool finds_display(int argc, char** argv) {
+    const QByteArray platform = qgetenv("QT_QPA_PLATFORM");
+    if (!platform.isEmpty() && !platform.startsWith("xcb") && !platform.startsWith("wayland")) return true;
+    for (int i = 1; i < argc; ++i) // Qt's own option names another platform
+        if (QByteArray(argv[i]).startsWith("-platform") || QByteArray(argv[i]).startsWith("--platform"))
+            return true;
+    if (!qEnvironmentVariableIsEmpty("WAYLAND_DISPLAY")) return true;
+    const QByteArray name = qgetenv("DISPLAY");
+    if (name.isEmpty()) return false;
+    if (xcb_connection_t* connection = xcb_connect(nullptr, nullptr)) {
+        const bool good = xcb_connection_has_error(connection) == 0;
+        xcb_disconnect(connection);
+        return good;
+    }
+    return false;
+}
+
+/// Help and version need no display.
+bool asks_for_words_only(int argc, char** argv) {
+    for (int i = 1; i < argc; ++i)
+        for (const char* word : {"-h", "--help", "-v", "--version"})
+            if (std::strcmp(argv[i], word) == 0) return true;
+    return false;
+}
+
+}
 
 int main(int argc, char** argv) {
-    QApplication application(argc, argv);
+    if (asks_for_words_only(argc, argv))
+        qputenv("QT_QPA_PLATFORM", "offscreen");
+    else if (!finds_display(argc, argv)) {
+        std::fputs("kollema: there is no display to open the window on. Start it in a graphical session, or use "
+                   "kollema-cli\n",
+                   stderr);
+        return 1;
+    }
+    Application application(argc, argv);
     QApplication::setOrganizationName("Kollema");
     QApplication::setApplicationName("Kollema");
+    QApplication::setApplicationVersion(KOLLEMA_VERSION);
     QCommandLineParser parser;
     parser.setApplicationDescription("Joints, fits and tolerance stacks between parts that go together");
     parser.addHelpOption();
+    parser.addVersionOption();
     const QCommandLineOption demo("demo", "Open the demo project.");
     const QCommandLineOption picture(
         "picture", "Write a picture of the window to FILE when its results are there, and quit.", "FILE");
-    const QCommandLineOption view("view", "Show joints, assembly, bench or hardware.", "VIEW");
+    const QStringList views = kollema::desktop::MainWindow::view_names();
+    const QCommandLineOption view("view", "Show " + views.join(", ") + ".", "VIEW");
     parser.addOptions({demo, picture, view});
     parser.addPositionalArgument("PROJECT", "Project file to open.", "[PROJECT]");
     parser.process(application);
 
+    if (parser.isSet(view) && !views.contains(parser.value(view))) {
+        std::fprintf(stderr, "kollema: --view %s: there is no such view. Use one of %s\n",
+                     qPrintable(parser.value(view)), qPrintable(views.join(", ")));
+        return 2;
+    }
     kollema::desktop::load_resources();
     kollema::desktop::MainWindow window;
+    application.tell = [&window](const QString& message) { window.refuse(message); };
     const QString path = parser.positionalArguments().value(0);
     if (!path.isEmpty() && parser.isSet(picture)) { // nobody is there to read a message in the window
         if (const auto project = kollema::file::load(path.toStdString()); !project) {
@@ -34,12 +108,9 @@ int main(int argc, char** argv) {
         window.open_file(path);
     else if (parser.isSet(demo))
         window.open_demo();
-    else if (parser.isSet(picture))
-        window.document().open(kollema::Project{.name = "New project"}, {});
     window.show();
-    const QStringList views{"joints", "assembly", "bench", "hardware"};
-    if (const auto index = views.indexOf(parser.value(view)); index > 0)
-        window.show_view(static_cast<kollema::desktop::MainWindow::View>(index));
+    if (parser.isSet(view))
+        window.show_view(static_cast<kollema::desktop::MainWindow::View>(views.indexOf(parser.value(view))));
     QTimer look;
     if (parser.isSet(picture)) {
         QObject::connect(&look, &QTimer::timeout, &window, [&] {

@@ -14,6 +14,7 @@
 #include "gap_view.hpp"
 #include "hardware_finder.hpp"
 #include "joint_map.hpp"
+#include "lines_edit.hpp"
 #include "panels.hpp"
 #include "part_gallery.hpp"
 #include "presenter/changes.hpp"
@@ -21,13 +22,15 @@
 #include "presenter/text.hpp"
 #include "quantity/expression.hpp"
 #include "section_view.hpp"
+#include "stack/typed_size.hpp"
 #include "stacks_view.hpp"
+#include "steady_table.hpp"
 #include "theme.hpp"
+#include "value_edit.hpp"
 #include "working_dialog.hpp"
 #include <QApplication>
 #include <QButtonGroup>
 #include <QCloseEvent>
-#include <QFutureWatcher>
 #include <QLabel>
 #include <QMenuBar>
 #include <QSplitter>
@@ -35,7 +38,6 @@
 #include <QStatusBar>
 #include <QToolButton>
 #include <QVBoxLayout>
-#include <QtConcurrentRun>
 
 namespace kollema::desktop {
 namespace {
@@ -77,14 +79,13 @@ MainWindow::MainWindow()
     connect_stacks();
     set_dark(false);
     section_->show_message("Cutting the section …");
-    update_title();
+    document_.open(Project{.name = "New project"}, {});
+    show_joint(map_->chosen()); // the first steps, at once
 }
 
 /// A field that still has the focus says its last word while the panels go down; by then the document is
 /// gone.
 MainWindow::~MainWindow() {
-    section_watcher_.disconnect(this);
-    section_watcher_.waitForFinished();
     for (QObject* panel :
          {static_cast<QObject*>(strip_), static_cast<QObject*>(gap_), static_cast<QObject*>(map_),
           static_cast<QObject*>(bench_), static_cast<QObject*>(hardware_), static_cast<QObject*>(assembly_),
@@ -136,7 +137,27 @@ void MainWindow::build_panels() {
     setCentralWidget(whole);
 }
 
+QStringList MainWindow::view_names() { return {"joints", "assembly", "stacks", "bench", "hardware"}; }
+
+bool MainWindow::commit_typing() {
+    const int before = refusals_;
+    QWidget* field = focusWidget();
+    if (auto* line = qobject_cast<ValueEdit*>(field))
+        line->commit();
+    else if (auto* lines = qobject_cast<LinesEdit*>(field))
+        lines->commit();
+    else
+        for (QWidget* w = field; w; w = w->parentWidget())
+            if (auto* table = qobject_cast<SteadyTable*>(w); table && table->is_typed_into())
+                table->setFocus(); // its editor says its word and closes
+    return refusals_ == before;
+}
+
 void MainWindow::show_view(View view) {
+    if (!commit_typing()) {
+        view_buttons_->button(views_->currentIndex())->setChecked(true);
+        return;
+    }
     view_buttons_->button(view)->setChecked(true);
     views_->setCurrentIndex(view);
     refusal_->hide();
@@ -196,7 +217,8 @@ void MainWindow::connect_panels() {
     connect(first_steps_, &FirstSteps::file_wished, this, &MainWindow::ask_for_file);
     connect(first_steps_, &FirstSteps::part_wished, this, &MainWindow::add_part);
     connect(first_steps_, &FirstSteps::joining_wished, this, &MainWindow::start_joining);
-    connect(&section_watcher_, &QFutureWatcherBase::finished, this, &MainWindow::take_section);
+    connect(&cut_section_, &Job::failed, section_, &SectionView::show_message);
+    connect(&preview_, &Job::failed, this, &MainWindow::refuse);
     connect(assembly_, &AssemblyView::joint_chosen, map_, &JointMap::choose);
     connect(assembly_, &AssemblyView::sizes_wished, this, [this](const InstanceId& id) {
         if (const Part* part = part_of(document_.project(), id))
@@ -354,15 +376,16 @@ void MainWindow::new_pattern() {
 }
 
 void MainWindow::show_project() {
+    preview_.stop();
     refusal_->hide();
     stacks_->show_project(document_.snapshot(), document_.results(), unit_);
     bench_->show_project(document_.project(), unit_);
     hardware_->show_workshop(document_.project().workshop, unit_);
     map_->show_project(document_.snapshot(), document_.shared_results());
-    strip_->show_figures(figures_of(document_.project(), map_->chosen(), unit_));
+    strip_->show_figures(qt(map_->chosen().text), figures_of(document_.project(), map_->chosen(), unit_));
     section_->set_outdated(true);
     findings_->set_outdated(true);
-    gap_->set_outdated(true);
+    gap_->show_outdated(document_.project());
     update_title();
 }
 
@@ -381,7 +404,7 @@ void MainWindow::show_results() {
 }
 
 bool MainWindow::is_settled() const {
-    if (!document_.up_to_date() || document_.is_comparing_solids() || section_watcher_.isRunning() ||
+    if (!document_.up_to_date() || document_.is_comparing_solids() || cut_section_.is_running() ||
         stacks_->is_computing())
         return false;
     return views_->currentIndex() != assembly_view || !assembly_->picture().is_building();
@@ -418,53 +441,59 @@ void MainWindow::show_joints_menu() {
     for (const auto& joint : document_.project().joints) {
         auto* action =
             joints_menu_->addAction(qt(joint.name), this, [this, id = joint.id] { map_->choose(id); });
+        action->setObjectName("section:" + qt(joint.id.text));
         action->setData("show joint section");
     }
 }
 
 void MainWindow::show_joint(const JointId& id) {
+    if (strip_->subject() != qt(id.text)) strip_->commit(); // its last word belongs to the joint before
     const Joint* joint = kollema::find(document_.project(), id);
-    strip_->show_figures(figures_of(document_.project(), id, unit_));
+    strip_->show_figures(qt(id.text), figures_of(document_.project(), id, unit_));
     joint_name_->setText(joint ? qt(joint->name) + "  –  " + hardware_line(document_.project(), *joint)
                                : "No joint yet");
     joint_name_->setToolTip(assembly_lines(document_.project(), id, unit_).join("\n"));
-    if (const auto& results = document_.results(); results && joint) {
-        joint_holds_->setText(holds_sentence(document_.project(), results->checked.placement, id, unit_));
-        joint_holds_->setToolTip(
-            holds_lines(document_.project(), results->checked.placement, id, unit_).join("\n"));
-    } else
-        joint_holds_->clear();
+    // What was computed belongs to the project that it was computed from, maybe an older one.
+    const Results* results = document_.results();
+    const bool known = joint && results && !results->failure && kollema::find(*results->project, id);
+    joint_holds_->setText(
+        known ? holds_sentence(*results->project, results->checked.placement, id, unit_) : QString());
+    joint_holds_->setToolTip(
+        known ? holds_lines(*results->project, results->checked.placement, id, unit_).join("\n") : QString());
     const bool empty = document_.project().joints.empty();
     centre_->setCurrentIndex(empty ? 1 : 0);
     if (empty) first_steps_->show_parts(document_.project().instances.size());
-    if (!joint) return;
-    if (!document_.results()) return;
-    // Solids are built and cut off the window's thread; a later choice drops an answer that is still to come.
-    section_->set_outdated(true);
-    section_unit_ = unit_;
-    section_joint_ = id;
-    section_watcher_.setFuture(
-        QtConcurrent::run([results = document_.shared_results(), id, unit = unit_, solids = solids_] {
-            return section_of(*results, id, unit, solids->cutter());
-        }));
+    if (known)
+        show_section(id);
+    else
+        cut_section_.stop();
 }
 
-void MainWindow::take_section() {
-    const auto section = section_watcher_.result();
-    if (!section || section_joint_ != map_->chosen()) return;
-    section_->set_outdated(!document_.up_to_date());
-    if (*section)
-        section_->show_section(**section, section_unit_);
-    else
-        section_->show_message(message(section->error()));
+/// Solids are built and cut off the window's thread; a later choice drops an answer that is still to come.
+void MainWindow::show_section(const JointId& id) {
+    section_->set_outdated(true);
+    using Answer = std::optional<Result<drawing::Section>>;
+    cut_section_.start<Answer>(
+        [results = document_.shared_results(), id, unit = unit_, solids = solids_](const Ticket& ticket) {
+            return section_of(*results, id, unit, solids->cutter(), [&] { return ticket.is_wanted(); });
+        },
+        [this, unit = unit_](const Answer& section) {
+            if (!section) return;
+            section_->set_outdated(!document_.up_to_date());
+            if (*section)
+                section_->show_section(**section, unit);
+            else
+                section_->show_message(message(section->error()));
+        });
 }
 
 void MainWindow::refuse(const QString& why) {
+    ++refusals_;
     consequences_->hide();
     refusal_->setText("✕  " + why);
     refusal_->show();
     // What was typed did not land: the fields show again what holds.
-    strip_->show_figures(figures_of(document_.project(), map_->chosen(), unit_));
+    strip_->show_figures(qt(map_->chosen().text), figures_of(document_.project(), map_->chosen(), unit_));
     if (document_.results()) gap_->show_gaps(document_.project(), document_.results(), unit_);
     bench_->restyle();
     stacks_->restyle();
@@ -480,36 +509,39 @@ void MainWindow::tell(const QStringList& lines) {
     consequences_->show();
 }
 
-void MainWindow::change_figure(const QString& key, const QString& value) {
-    const Joint* joint = kollema::find(document_.project(), map_->chosen());
+void MainWindow::change_figure(const QString& of, const QString& key, const QString& value) {
+    const Joint* joint = kollema::find(document_.project(), JointId{of.toStdString()});
     if (!joint) return;
     document_.apply(QString("%1: %2").arg(qt(joint->name), value),
                     with_figure(document_.project(), joint->id, key, value, unit_));
 }
 
 void MainWindow::change_tolerance(const PartId& part, const DimensionId& dimension, const QString& text) {
-    // "±0.05", "0.05" or two deviations "+0.05 -0.02"
-    const QString clean = text.trimmed();
-    const QStringList two = clean.split(' ', Qt::SkipEmptyParts);
-    const bool pair = two.size() == 2 && (two[1].startsWith('-') || two[1].startsWith('+'));
-    const auto read = [&](QString word) {
-        return parse_length_mm(word.remove(QChar(0xB1)).toStdString(), unit_);
-    };
-    const auto plus = read(pair ? two[0] : clean), minus = read(pair ? two[1] : clean);
-    if (!plus) return refuse(message(plus.error()));
-    if (!minus) return refuse(message(minus.error()));
-    document_.apply("Tolerance " + clean, edit::set_dimension_tolerance(document_.project(), part, dimension,
-                                                                        *plus, pair ? *minus : -*plus));
+    const Part* of = kollema::find(document_.project(), part);
+    const Dimension* asked = of ? of->dimensions.find(dimension) : nullptr;
+    if (!asked) return;
+    const std::string cell = stack::plain_cell(text.toStdString());
+    if (cell.empty()) return refuse("The tolerance is empty. Write for example ±0.05 or +0.05 -0.02");
+    const auto limits =
+        stack::read_limits(cell, {.mm = nominal_mm(*of, *asked), .thread = {}},
+                           {.bare = unit_, .processes = processes_at_hand(document_.project().workshop)});
+    if (!limits) return refuse(message(limits.error()));
+    document_.apply("Tolerance " + qt(cell),
+                    edit::set_dimension_tolerance(document_.project(), part, dimension, limits->plus_mm,
+                                                  limits->minus_mm));
 }
 
 void MainWindow::change_limits(const RequirementId& requirement, const QString& lower, const QString& upper) {
+    const Requirement* now = kollema::find(document_.project(), requirement);
+    if (!now) return;
     std::optional<double> limits[2];
     for (int i = 0; i < 2; ++i) {
         const std::string text = (i == 0 ? lower : upper).trimmed().toStdString();
         if (text.empty()) continue;
         const auto value = parse_length_mm(text, unit_);
         if (!value) return refuse(message(value.error()));
-        limits[i] = *value;
+        const auto& before = i == 0 ? now->lower_mm : now->upper_mm;
+        limits[i] = before ? as_shown_of(*before, *value) : *value;
     }
     document_.apply("Limits of the gap",
                     edit::set_limits(document_.project(), requirement, limits[0], limits[1]));
@@ -521,16 +553,16 @@ void MainWindow::preview(const check::Fix& fix) {
     if (!after) return findings_->show_preview({message(after.error())});
     if (!document_.results() || !document_.up_to_date())
         return findings_->show_preview({"Still computing; ask again in a moment."});
-    auto* watcher = new QFutureWatcher<std::shared_ptr<const Results>>(this);
-    connect(watcher, &QFutureWatcherBase::finished, this, [this, watcher, now = document_.snapshot()] {
-        watcher->deleteLater();
-        const auto results = watcher->result(); // none where it was stopped
-        if (results && document_.snapshot() == now && document_.results())
-            findings_->show_preview(changes_between(*document_.results(), *results, unit_));
-    });
-    watcher->setFuture(QtConcurrent::run(
-        [after = std::make_shared<const Project>(std::move(*after)), now = document_.shared_results(),
-         stop = document_.stop_flag()] { return compute_results(after, now, [stop] { return !*stop; }); }));
+    using Answer = std::shared_ptr<const Results>;
+    preview_.start<Answer>(
+        [after = std::make_shared<const Project>(std::move(*after)),
+         now = document_.shared_results()](const Ticket& ticket) {
+            return compute_results(after, now, [&] { return ticket.is_wanted(); });
+        },
+        [this, now = document_.snapshot()](const Answer& results) {
+            if (results && document_.snapshot() == now && document_.results())
+                findings_->show_preview(changes_between(*document_.results(), *results, unit_));
+        });
 }
 
 void MainWindow::set_unit(LengthUnit unit) {
@@ -543,6 +575,7 @@ void MainWindow::set_unit(LengthUnit unit) {
     bench_->show_project(document_.project(), unit_);
     stacks_->show_project(document_.snapshot(), document_.results(), unit_);
     hardware_->show_workshop(document_.project().workshop, unit_);
+    show_assembly();
 }
 
 void MainWindow::set_dark(bool dark) {
@@ -551,6 +584,8 @@ void MainWindow::set_dark(bool dark) {
     gap_->restyle();
     bench_->restyle();
     stacks_->restyle();
+    assembly_->restyle();
+    hardware_->restyle();
     update();
 }
 
@@ -562,3 +597,6 @@ void MainWindow::closeEvent(QCloseEvent* event) {
 }
 
 }
+
+#include "moc_document.cpp"
+#include "moc_main_window.cpp"

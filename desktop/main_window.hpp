@@ -36,7 +36,9 @@ public:
     void open_demo();
     Document& document() { return document_; }
     enum View { joints_view, assembly_view, stacks_view, bench_view, hardware_view };
+    static QStringList view_names(); ///< as the command line says them, in the order of View
     void show_view(View view);
+    void refuse(const QString& message); ///< told in the line below the view
     bool is_settled() const; ///< everything that the shown view computes is there
 
 protected:
@@ -60,6 +62,8 @@ private:
     QWidget* build_joints_view();
 
     TakeProject take_edits();
+    /// What is being typed is said before anything that would lose it; false where it was refused.
+    bool commit_typing();
     void add_part();
     void start_joining();
 
@@ -70,15 +74,15 @@ private:
     void show_joints_menu();
     void show_way(const RequirementId& requirement);
     void show_joint(const JointId& joint);
-    void take_section();
-    void refuse(const QString& message);
+    void show_section(const JointId& joint);
     void tell(const QStringList& lines);
     void set_unit(LengthUnit unit);
     void set_dark(bool dark);
-    void change_figure(const QString& key, const QString& value);
+    void change_figure(const QString& joint, const QString& key, const QString& value);
     void change_tolerance(const PartId& part, const DimensionId& dimension, const QString& text);
     void change_limits(const RequirementId& requirement, const QString& lower, const QString& upper);
     void preview(const check::Fix& fix);
+    QList<QAction*> commands() const; ///< those that can be done now
     void find_command();
     void show_working_of_joint();
     void show_working_of_gap();
@@ -98,9 +102,7 @@ private:
     LengthUnit unit_ = LengthUnit::mm;
     JointMap* map_;
     std::shared_ptr<geometry::PartSolids> solids_ = document_.solids();
-    QFutureWatcher<std::optional<Result<drawing::Section>>> section_watcher_;
-    LengthUnit section_unit_ = LengthUnit::mm;
-    JointId section_joint_;
+    Job cut_section_, preview_, read_;
     SectionView* section_;
     FirstSteps* first_steps_ = nullptr;
     QStackedWidget* centre_ = nullptr; ///< the section, or what an empty project offers
@@ -115,6 +117,7 @@ private:
     QButtonGroup* view_buttons_;
     QLabel *joint_name_, *joint_holds_, *refusal_, *consequences_;
     QMenu *recent_ = nullptr, *joints_menu_ = nullptr;
+    int refusals_ = 0; ///< so far
     QAction *dark_ = nullptr, *inches_ = nullptr;
 };
 

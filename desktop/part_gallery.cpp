@@ -223,3 +223,5 @@ void PartGallery::add() {
 }
 
 }
+
+#include "moc_part_gallery.cpp"

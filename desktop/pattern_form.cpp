@@ -86,11 +86,7 @@ PatternForm::PatternForm(QWidget* parent)
     column->setContentsMargins(0, 0, 0, 0);
     column->addLayout(head);
     column->addWidget(members_);
-    connect(name_, &QLineEdit::editingFinished, this, [this] {
-        if (!name_->isModified()) return;
-        name_->setModified(false);
-        take_fields();
-    });
+    connect(name_, &ValueEdit::committed, this, &PatternForm::take_fields);
     for (auto* box : {unit_, located_, positions_, sizes_})
         connect(box, &QComboBox::activated, this, &PatternForm::take_fields);
     connect(members_, &RowTable::cells_wished, this, [this](const QString& what, const CellRows& cells) {
@@ -108,9 +104,9 @@ PatternForm::PatternForm(QWidget* parent)
 }
 
 void PatternForm::show_pattern(const TypedPattern& pattern) {
+    if (pattern.id != shown_.id) name_->commit(); // its last word belongs to the pattern before
     shown_ = pattern;
-    if (!(name_->hasFocus() && name_->isModified()) && name_->text() != qt(pattern.name))
-        name_->setText(qt(pattern.name));
+    name_->show_value(qt(pattern.name));
     unit_->setCurrentIndex(pattern.unit == LengthUnit::mm ? 0 : 1);
     located_->setCurrentIndex(pattern.typed.may_move ? 0 : 1);
     positions_->setCurrentIndex(pattern.typed.positions == pattern::Spread::uniform ? 0 : 1);
@@ -137,3 +133,5 @@ QWidget* PatternForm::holes() const { return holes_; }
 void PatternForm::edit_first_cell() { members_->edit_row(0); }
 
 }
+
+#include "moc_pattern_form.cpp"

@@ -3,11 +3,11 @@
 #include <QWidget>
 
 class QComboBox;
-class QLineEdit;
 
 namespace kollema::desktop {
 
 class RowTable;
+class ValueEdit;
 
 /// What a typed pattern is of: its members and holes as two tables, and how all that lies and scatters.
 class PatternForm : public QWidget {
@@ -26,7 +26,7 @@ private:
     void take_fields();
 
     TypedPattern shown_;
-    QLineEdit* name_;
+    ValueEdit* name_;
     QComboBox *unit_, *located_, *positions_, *sizes_;
     RowTable *members_, *holes_;
 };

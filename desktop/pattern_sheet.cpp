@@ -12,7 +12,6 @@
 #include <QPainterPath>
 #include <QPushButton>
 #include <QVBoxLayout>
-#include <QtConcurrentRun>
 #include <algorithm>
 #include <qcustomplot.h>
 
@@ -103,7 +102,7 @@ PatternSheet::PatternSheet(QWidget* parent)
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
     row->addWidget(side_by_side({build_left(), build_right()}, {690, 340}));
-    connect(&watcher_, &QFutureWatcherBase::finished, this, &PatternSheet::take_answer);
+    connect(&compute_, &Job::failed, this, &PatternSheet::show_message);
     connect(form_, &PatternForm::pattern_wished, this, &PatternSheet::pattern_wished);
     connect(form_, &PatternForm::refused, this, &PatternSheet::refused);
     connect(take_, &QPushButton::clicked, this, &PatternSheet::take_class);
@@ -111,12 +110,6 @@ PatternSheet::PatternSheet(QWidget* parent)
         const auto at = static_cast<std::size_t>(chosen);
         take_->setEnabled(chosen >= 0 && at < pattern_.classes.size() && !pattern_.classes[at].as_it_is);
     });
-}
-
-PatternSheet::~PatternSheet() {
-    watcher_.disconnect(this);
-    if (stop_) *stop_ = true;
-    watcher_.waitForFinished();
 }
 
 QWidget* PatternSheet::build_left() {
@@ -188,24 +181,23 @@ bool PatternSheet::is_of_now(const Question& asked) const {
 
 /// Only what is looked at: each chart draws some millions of assemblies.
 void PatternSheet::compute() {
-    if (computing_ && !*stop_ && is_of_now(running_)) return;
-    if (stop_) *stop_ = true;
+    if (compute_.is_running() && is_of_now(running_)) return;
+    compute_.stop();
     if (answer_ && is_of_now(answer_->asked)) return;
-    computing_ = true;
     running_ = now_;
-    stop_ = std::make_shared<std::atomic<bool>>(false);
-    watcher_.setFuture(QtConcurrent::run([asked = now_, stop = stop_]() -> std::shared_ptr<const Answer> {
-        auto shown = shown_pattern(*asked.project, asked.source, asked.unit, [&] { return !*stop; });
-        if (!shown) return nullptr;
-        return std::make_shared<const Answer>(Answer{asked, std::move(*shown)});
-    }));
+    compute_.start<std::shared_ptr<const Answer>>(
+        [asked = now_](const Ticket& ticket) -> std::shared_ptr<const Answer> {
+            auto shown = shown_pattern(*asked.project, asked.source, asked.unit,
+                                       [&] { return ticket.is_wanted(); });
+            if (!shown) return nullptr;
+            return std::make_shared<const Answer>(Answer{asked, std::move(*shown)});
+        },
+        [this](std::shared_ptr<const Answer> answer) { take(std::move(answer)); });
 }
 
 /// What is not of now any more, because one went back meanwhile, is not kept.
-void PatternSheet::take_answer() {
-    computing_ = false;
-    const auto answer = watcher_.result();
-    if (answer && is_of_now(answer->asked)) answer_ = answer;
+void PatternSheet::take(std::shared_ptr<const Answer> answer) {
+    if (answer && is_of_now(answer->asked)) answer_ = std::move(answer);
     show_now();
 }
 
@@ -341,3 +333,5 @@ void PatternSheet::restyle() {
 }
 
 }
+
+#include "moc_pattern_sheet.cpp"

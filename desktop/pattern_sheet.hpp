@@ -1,8 +1,7 @@
 #pragma once
+#include "background/job.hpp"
 #include "presenter/patterns.hpp"
-#include <QFutureWatcher>
 #include <QWidget>
-#include <atomic>
 #include <memory>
 
 class QCustomPlot;
@@ -35,10 +34,9 @@ class PatternSheet : public QWidget {
     Q_OBJECT
 public:
     explicit PatternSheet(QWidget* parent = nullptr);
-    ~PatternSheet() override;
     /// Precondition: the project has the source.  A typed pattern is shown in its own unit.
     void look_at(std::shared_ptr<const Project> project, const PatternSource& source, LengthUnit unit);
-    bool is_computing() const { return computing_; }
+    bool is_computing() const { return compute_.is_running(); }
     void edit_first_cell();
     void restyle();
 
@@ -63,7 +61,7 @@ private:
     const TypedPattern* typed() const; ///< null where a joint is looked at
     bool is_of_now(const Question& asked) const;
     void compute();
-    void take_answer();
+    void take(std::shared_ptr<const Answer> answer);
     void take_class();
     void show_now();
     void show_message(const QString& message);
@@ -74,9 +72,7 @@ private:
     Question now_;     ///< what is looked at
     Question running_; ///< what is computed, while it is
     std::shared_ptr<const Answer> answer_;
-    QFutureWatcher<std::shared_ptr<const Answer>> watcher_;
-    std::shared_ptr<std::atomic<bool>> stop_;
-    bool computing_ = false;
+    Job compute_;
 
     ShownPattern pattern_;
     PatternForm* form_;

@@ -155,3 +155,5 @@ void PieceView::paint(QPainter& painter, const QRectF& room) const {
 }
 
 }
+
+#include "moc_piece_view.cpp"

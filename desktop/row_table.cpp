@@ -44,7 +44,7 @@ bool is_empty_row(const QStringList& row) {
 }
 
 RowTable::RowTable(std::span<const Column> columns, QWidget* parent)
-    : QTableWidget(0, static_cast<int>(columns.size()), parent),
+    : SteadyTable(0, static_cast<int>(columns.size()), parent),
       columns_(columns.begin(), columns.end()),
       typed_columns_(static_cast<int>(std::ranges::count(columns_, true, &Column::typed))) {
     setItemDelegate(new RowDelegate(this, [this] { edit_row(currentRow() + 1); }));
@@ -84,7 +84,7 @@ void RowTable::put(int row, int column, const QString& text, bool editable, cons
         cell = new QTableWidgetItem;
         setItem(row, column, cell);
     }
-    if (cell->text() != text) cell->setText(text);
+    if (cell->text() != text && !is_typed_into(row, column)) cell->setText(text);
     cell->setToolTip(tip);
     const auto flags = Qt::ItemIsEnabled | Qt::ItemIsSelectable;
     cell->setFlags(editable ? flags | Qt::ItemIsEditable : flags);
@@ -101,8 +101,9 @@ void RowTable::show_cells(CellRows rows) {
     typed_ = true;
     cells_ = std::move(rows);
     const int count = static_cast<int>(cells_.size());
-    setRowCount(count + 1); // one more to go on with
-    for (int row = 0; row <= count; ++row)
+    // One more to go on with; that in which somebody types stays.
+    setRowCount(std::max(count + 1, is_typed_into() ? currentRow() + 1 : 0));
+    for (int row = 0; row < rowCount(); ++row)
         for (int c = 0; c < columnCount(); ++c) {
             const bool typed = c < typed_columns_;
             put(row, c, typed && row < count ? cells_[static_cast<std::size_t>(row)].value(c) : QString(),
@@ -177,3 +178,6 @@ void RowTable::edit_row(int row) {
 }
 
 }
+
+#include "moc_row_table.cpp"
+#include "moc_steady_table.cpp"

@@ -1,6 +1,6 @@
 #pragma once
 #include "quantity/result.hpp"
-#include <QTableWidget>
+#include "steady_table.hpp"
 #include <array>
 #include <span>
 #include <string>
@@ -36,7 +36,7 @@ std::vector<Row> rows_of(const CellRows& all, const std::array<std::string Row::
 /// A table that is typed into: Tab goes on to the next cell, Enter to the next row, of which there is always
 /// one more; rows are pasted, copied and taken out.  What is typed is told, not kept: whoever shows it
 /// decides.
-class RowTable : public QTableWidget {
+class RowTable : public SteadyTable {
     Q_OBJECT
 public:
     struct Column {

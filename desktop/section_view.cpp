@@ -1,6 +1,7 @@
 #include "section_view.hpp"
 #include "presenter/text.hpp"
 #include "theme.hpp"
+#include <QBuffer>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
@@ -296,14 +297,17 @@ void SectionView::paintEvent(QPaintEvent*) {
     paint(painter);
 }
 
-void SectionView::save_svg(const QString& path) {
+QByteArray SectionView::svg() const {
+    QBuffer written;
     QSvgGenerator svg;
-    svg.setFileName(path);
+    svg.setOutputDevice(&written);
     svg.setSize(size());
     svg.setViewBox(rect());
     svg.setTitle(section_ ? qt(section_->title) : QString());
     QPainter painter(&svg);
     paint(painter);
+    painter.end();
+    return written.data();
 }
 
 void SectionView::resizeEvent(QResizeEvent*) { show_all(); }
@@ -351,3 +355,5 @@ QPixmap small_section(const drawing::Section& section, const QSize& size) {
 }
 
 }
+
+#include "moc_section_view.cpp"

@@ -20,7 +20,7 @@ public:
     bool is_outdated() const { return outdated_; }
     void show_all();
     void set_plain(bool plain); ///< without figures, lenses and scale
-    void save_svg(const QString& path);
+    QByteArray svg() const; ///< the picture as it is
     QSize minimumSizeHint() const override { return {380, 260}; }
 
 signals:

@@ -143,3 +143,5 @@ bool SizesPicture::eventFilter(QObject* object, QEvent* event) {
 }
 
 }
+
+#include "moc_sizes_picture.cpp"

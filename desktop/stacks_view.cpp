@@ -4,6 +4,7 @@
 #include "chain_table.hpp"
 #include "file/text_file.hpp"
 #include "formula_picture.hpp"
+#include "lines_edit.hpp"
 #include "panels.hpp"
 #include "pattern_sheet.hpp"
 #include "presenter/requirements.hpp"
@@ -19,11 +20,9 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QListWidget>
-#include <QPlainTextEdit>
 #include <QPushButton>
 #include <QStackedWidget>
 #include <QVBoxLayout>
-#include <QtConcurrentRun>
 #include <algorithm>
 #include <array>
 
@@ -55,7 +54,7 @@ StacksView::StacksView(QWidget* parent)
       yield_wanted_(new ValueEdit),
       measured_on_(new ValueEdit),
       formula_(new ValueEdit),
-      closing_(new QPlainTextEdit),
+      closing_(new LinesEdit),
       decided_by_(new QComboBox),
       chain_unit_(new QComboBox),
       picture_(new ChainPicture),
@@ -72,14 +71,8 @@ StacksView::StacksView(QWidget* parent)
     row->addWidget(side_by_side({build_left(), sheets_}, {226, 1030}));
     connect_fields();
     connect_answer();
-    connect(&watcher_, &QFutureWatcherBase::finished, this, &StacksView::take_answers);
+    connect(&compute_, &Job::failed, this, &StacksView::refused);
     restyle();
-}
-
-StacksView::~StacksView() {
-    watcher_.disconnect(this);
-    if (stop_) *stop_ = true;
-    watcher_.waitForFinished();
 }
 
 QWidget* StacksView::build_left() {
@@ -167,9 +160,7 @@ QWidget* StacksView::build_middle() {
     closing_->setPlaceholderText(
         "Loops that close, a line each:  unknown x near 170   unknown angle f near 10   loop "
         "r at t, l at -f, x at 180   let half = x/2   zero a*b - c");
-    closing_->setTabChangesFocus(true);
     closing_->setFixedHeight(58);
-    closing_->installEventFilter(this);
     auto* formula = new QHBoxLayout;
     formula->addWidget(label_of("gap &=", formula_));
     formula->addWidget(formula_, 1);
@@ -234,15 +225,13 @@ void StacksView::save_page_to(const QString& path) {
 void StacksView::connect_fields() {
     connect(list_, &QListWidget::currentRowChanged, this, [this](int row) {
         if (row < 0) return;
+        commit_fields(); // their last word belongs to the chain before
         chosen_ = listed_.at(static_cast<std::size_t>(row));
         show_chosen();
     });
     for (auto* field : {name_, lower_, upper_, yield_wanted_, measured_on_, formula_})
-        connect(field, &QLineEdit::editingFinished, this, [this, field] {
-            if (!field->isModified()) return;
-            field->setModified(false);
-            take_fields();
-        });
+        connect(field, &ValueEdit::committed, this, &StacksView::take_fields);
+    connect(closing_, &LinesEdit::committed, this, &StacksView::take_fields);
     for (auto* box : {decided_by_, chain_unit_})
         connect(box, &QComboBox::activated, this, &StacksView::take_fields);
     connect(table_, &ChainTable::rows_wished, this,
@@ -267,15 +256,12 @@ void StacksView::take_out() {
     if (const auto* pattern = std::get_if<PatternId>(&chosen_)) emit pattern_unwished(*pattern);
 }
 
-bool StacksView::is_computing() const { return computing_ || pattern_sheet_->is_computing(); }
+bool StacksView::is_computing() const { return compute_.is_running() || pattern_sheet_->is_computing(); }
 
-/// A text of several lines is taken when one leaves it.
-bool StacksView::eventFilter(QObject* object, QEvent* event) {
-    if (object == closing_ && event->type() == QEvent::FocusOut && closing_->document()->isModified()) {
-        closing_->document()->setModified(false);
-        take_fields();
-    }
-    return QWidget::eventFilter(object, event);
+void StacksView::commit_fields() {
+    for (auto* field : {name_, lower_, upper_, yield_wanted_, measured_on_, formula_})
+        field->commit();
+    closing_->commit();
 }
 
 const TypedChain* StacksView::chain() const {
@@ -303,12 +289,14 @@ void StacksView::show_project(std::shared_ptr<const Project> project, const Resu
 }
 
 void StacksView::choose(const ChainId& id) {
+    commit_fields();
     chosen_ = id;
     show_list();
     show_chosen();
 }
 
 void StacksView::choose(const PatternId& id) {
+    commit_fields();
     chosen_ = id;
     show_list();
     show_chosen();
@@ -316,11 +304,8 @@ void StacksView::choose(const PatternId& id) {
 
 /// Only chains that changed are computed, off the window's thread.
 void StacksView::compute() {
-    if (stop_) *stop_ = true;
-    computing_ = true;
-    stop_ = std::make_shared<std::atomic<bool>>(false);
-    watcher_.setFuture(
-        QtConcurrent::run([project = project_, before = answers_, stop = stop_]() -> std::optional<Answers> {
+    compute_.start<std::optional<Answers>>(
+        [project = project_, before = answers_](const Ticket& ticket) -> std::optional<Answers> {
             Answers all;
             for (const auto& chain : project->chains) {
                 const auto known = before.find(chain.id);
@@ -329,22 +314,19 @@ void StacksView::compute() {
                     all.insert(*known);
                     continue;
                 }
-                auto shown = shown_chain(chain, project->workshop, [&] { return !*stop; });
+                auto shown = shown_chain(chain, project->workshop, [&] { return ticket.is_wanted(); });
                 if (!shown) return std::nullopt;
                 all[chain.id] =
                     std::make_shared<const Answer>(Answer{chain, project->workshop, std::move(*shown)});
             }
             return all;
-        }));
-}
-
-void StacksView::take_answers() {
-    computing_ = false;
-    auto answers = watcher_.future().isCanceled() ? std::nullopt : watcher_.result();
-    if (!answers) return;
-    answers_ = std::move(*answers);
-    show_list();
-    show_chosen();
+        },
+        [this](std::optional<Answers> answers) {
+            if (!answers) return;
+            answers_ = std::move(*answers);
+            show_list();
+            show_chosen();
+        });
 }
 
 /// Typed chains first, then requirements, then patterns, typed ones first.  What was chosen and is no more
@@ -404,8 +386,8 @@ void StacksView::show_chosen() {
     picture_->show();
     table_->show_nothing();
     for (auto* field : {name_, lower_, upper_, yield_wanted_, measured_on_, formula_})
-        field->clear();
-    closing_->clear();
+        field->show_value({});
+    closing_->show_value({});
     if (!g) {
         picture_->show_message(
             "A chain is sizes laid end to end. Begin one with \"New chain\" and type its rows, or paste a "
@@ -418,9 +400,9 @@ void StacksView::show_chosen() {
     }
     const ShownChain shown = shown_chain(*g);
     const Requirement* r = project_->requirements.find(g->id);
-    name_->setText(r ? qt(r->name) : QString());
-    lower_->setText(shown.limits.lower ? shown_figure(*shown.limits.lower, unit_) : QString());
-    upper_->setText(shown.limits.upper ? shown_figure(*shown.limits.upper, unit_) : QString());
+    name_->show_value(r ? qt(r->name) : QString());
+    lower_->show_value(shown.limits.lower ? shown_figure(*shown.limits.lower, unit_) : QString());
+    upper_->show_value(shown.limits.upper ? shown_figure(*shown.limits.upper, unit_) : QString());
     show_unit(unit_);
     picture_->show_chain(shown, unit_);
     table_->show_links(shown, unit_);
@@ -428,22 +410,13 @@ void StacksView::show_chosen() {
 }
 
 void StacksView::show_typed(const TypedChain& typed) {
-    const auto fill = [](QLineEdit* field, const std::string& text) {
-        if (field->hasFocus() && field->isModified()) return;
-        if (field->text() != qt(text)) field->setText(qt(text));
-        field->setModified(false);
-    };
-    fill(name_, typed.name);
-    fill(lower_, typed.lower);
-    fill(upper_, typed.upper);
-    fill(yield_wanted_, plain(typed.yield_wanted));
-    fill(measured_on_, typed.measured_on > 0 ? std::to_string(typed.measured_on) : "");
-    fill(formula_, typed.gap);
-    if (!(closing_->hasFocus() && closing_->document()->isModified()) &&
-        closing_->toPlainText() != qt(typed.closing)) {
-        closing_->setPlainText(qt(typed.closing));
-        closing_->document()->setModified(false);
-    }
+    name_->show_value(qt(typed.name));
+    lower_->show_value(qt(typed.lower));
+    upper_->show_value(qt(typed.upper));
+    yield_wanted_->show_value(qt(plain(typed.yield_wanted)));
+    measured_on_->show_value(qt(typed.measured_on > 0 ? std::to_string(typed.measured_on) : ""));
+    formula_->show_value(qt(typed.gap));
+    closing_->show_value(qt(typed.closing));
     decided_by_->setCurrentIndex(
         static_cast<int>(std::ranges::find(all_deciders, typed.decided_by) - all_deciders.begin()));
     show_unit(typed.unit);
@@ -520,3 +493,5 @@ void StacksView::restyle() {
 }
 
 }
+
+#include "moc_stacks_view.cpp"

@@ -1,17 +1,14 @@
 #pragma once
+#include "background/job.hpp"
 #include "presenter/chains.hpp"
 #include "presenter/patterns.hpp"
-#include <QFutureWatcher>
 #include <QWidget>
-#include <atomic>
 #include <map>
 #include <memory>
 #include <variant>
 
 class QComboBox;
-class QLineEdit;
 class QListWidget;
-class QPlainTextEdit;
 class QPushButton;
 class QStackedWidget;
 
@@ -21,7 +18,9 @@ class ChainAnswer;
 class ChainPicture;
 class ChainTable;
 class FormulaPicture;
+class LinesEdit;
 class PatternSheet;
+class ValueEdit;
 
 /// Every chain, requirement and hole pattern at a glance; the chosen chain to scale, as a table, with all
 /// that follows from it and the ways out where it is missed.  Typed chains are changed here; those of the
@@ -30,7 +29,6 @@ class StacksView : public QWidget {
     Q_OBJECT
 public:
     explicit StacksView(QWidget* parent = nullptr);
-    ~StacksView() override;
 
     void show_project(std::shared_ptr<const Project> project, const Results* results, LengthUnit unit);
     void choose(const ChainId& chain);
@@ -39,9 +37,6 @@ public:
     void restyle();
     void save_page_to(const QString& path); ///< SVG, or text where the name ends in .txt
     void edit_first_empty_cell();           ///< for the keyboard: go on typing; of a pattern the first cell
-
-protected:
-    bool eventFilter(QObject* object, QEvent* event) override;
 
 signals:
     void chain_wished(const QString& what, const TypedChain& chain);
@@ -68,7 +63,6 @@ private:
     void connect_answer();
     void connect_fields();
     void compute();
-    void take_answers();
     void show_list();
     void show_chosen();
     void show_typed(const TypedChain& chain);
@@ -76,6 +70,7 @@ private:
     void show_unit(LengthUnit unit);
     void take_out();
     void take_fields();
+    void commit_fields();
     const TypedChain* chain() const;
     const GapResult* gap() const;
     std::optional<stack::Page> shown_page() const;
@@ -88,14 +83,12 @@ private:
     std::vector<Chosen> listed_;  ///< as the list shows them
     std::vector<JointId> joints_; ///< with patterns
     Answers answers_;
-    QFutureWatcher<std::optional<Answers>> watcher_;
-    std::shared_ptr<std::atomic<bool>> stop_;
-    bool computing_ = false;
+    Job compute_;
 
     QListWidget* list_;
     QPushButton *remove_, *show_joint_;
-    QLineEdit *name_, *lower_, *upper_, *yield_wanted_, *measured_on_, *formula_;
-    QPlainTextEdit* closing_;
+    ValueEdit *name_, *lower_, *upper_, *yield_wanted_, *measured_on_, *formula_;
+    LinesEdit* closing_;
     QComboBox *decided_by_, *chain_unit_;
     ChainPicture* picture_;
     FormulaPicture* formula_picture_;

@@ -59,3 +59,5 @@ void TaperDialog::show_taper() {
 }
 
 }
+
+#include "moc_taper_dialog.cpp"

@@ -2,6 +2,7 @@
 #include "command_finder.hpp"
 #include "figure_strip.hpp"
 #include "file/project_file.hpp"
+#include "file/text_file.hpp"
 #include "fit_bench.hpp"
 #include "gap_view.hpp"
 #include "hardware_finder.hpp"
@@ -19,13 +20,11 @@
 #include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
-#include <QFutureWatcher>
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QProgressDialog>
 #include <QSettings>
 #include <QStackedWidget>
-#include <QtConcurrentRun>
 #include <algorithm>
 #include <memory>
 
@@ -34,6 +33,16 @@ namespace {
 
 const QString file_filter = QStringLiteral("Kollema projects (*.kollema);;All files (*)");
 constexpr qsizetype most_recent = 8;
+
+/// An action's text without the marks of a menu.
+QString bare_text(const QAction& action) {
+    return action.text().remove('&').remove(QStringLiteral("…"));
+}
+
+/// What an action is found by though menus are filled anew: its object's name, else its text.
+QString key_of(const QAction& action) {
+    return action.objectName().isEmpty() ? bare_text(action) : action.objectName();
+}
 
 }
 
@@ -76,6 +85,8 @@ void MainWindow::build_edit_menu() {
     auto* menu = menuBar()->addMenu("&Edit");
     auto* undo = document_.undo_stack().createUndoAction(this, "&Undo");
     auto* redo = document_.undo_stack().createRedoAction(this, "&Redo");
+    undo->setObjectName("undo"); // their texts say what they would undo
+    redo->setObjectName("redo");
     undo->setShortcut(QKeySequence::Undo);
     redo->setShortcut(QKeySequence("Ctrl+Shift+Z"));
     menu->addAction(undo);
@@ -130,12 +141,29 @@ void MainWindow::build_view_menu() {
     dark_->setCheckable(true);
 }
 
-void MainWindow::find_command() {
-    QList<QAction*> actions;
+QList<QAction*> MainWindow::commands() const {
+    QList<QAction*> all;
     for (auto* menu : menuBar()->findChildren<QMenu*>())
         for (auto* action : menu->actions())
-            if (!action->isSeparator() && !action->menu()) actions << action;
-    CommandFinder(actions, this).exec();
+            if (!action->isSeparator() && !action->menu() && action->isEnabled()) all << action;
+    return all;
+}
+
+void MainWindow::find_command() {
+    const auto listed = [this] {
+        QList<Command> list;
+        for (const auto* action : commands()) {
+            const QString text = bare_text(*action);
+            list << Command{key_of(*action), text, action->toolTip() + " " + action->data().toString(),
+                            action->shortcut().toString(QKeySequence::NativeText)};
+        }
+        return list;
+    };
+    const auto run = [this](const QString& key) {
+        for (auto* action : commands())
+            if (key_of(*action) == key) return action->trigger();
+    };
+    CommandFinder(listed, run, this).exec();
 }
 
 void MainWindow::build_bench_menu() {
@@ -193,26 +221,35 @@ void MainWindow::show_working_of_gap() {
 void MainWindow::save_picture() {
     const QString path =
         QFileDialog::getSaveFileName(this, "Save the section as SVG", {}, "SVG pictures (*.svg)");
-    if (!path.isEmpty()) section_->save_svg(path);
+    if (path.isEmpty()) return;
+    if (const auto done = file::write_text_atomically(path.toStdString(), section_->svg().toStdString()); !done)
+        return refuse(message(done.error()));
+    tell({"Saved to " + path});
 }
 
 /// Reads a project, a large one on another thread with a way to leave it.  Empty when it was left.
 std::optional<Result<Project>> MainWindow::read_file(const QString& path) {
     constexpr qint64 read_at_once = 4 << 20; // bytes; a moment
     if (QFileInfo(path).size() < read_at_once) return file::load(path.toStdString());
-    QFutureWatcher<std::shared_ptr<Result<Project>>> watcher;
+    std::optional<Result<Project>> read;
     QEventLoop loop;
     QProgressDialog progress("Reading " + QFileInfo(path).fileName(), "Leave it", 0, 0, this);
     progress.setWindowModality(Qt::WindowModal);
     progress.setMinimumDuration(0);
     progress.show();
-    connect(&watcher, &QFutureWatcherBase::finished, &loop, &QEventLoop::quit);
     connect(&progress, &QProgressDialog::canceled, &loop, &QEventLoop::quit);
-    watcher.setFuture(QtConcurrent::run(
-        [name = path.toStdString()] { return std::make_shared<Result<Project>>(file::load(name)); }));
-    if (!watcher.isFinished()) loop.exec();
-    if (!watcher.isFinished()) return std::nullopt; // what comes late is dropped
-    return std::move(*watcher.result());
+    connect(&read_, &Job::failed, &loop, [&](const QString& message) {
+        refuse(message);
+        loop.quit();
+    });
+    read_.start<Result<Project>>([name = path.toStdString()](const Ticket&) { return file::load(name); },
+                                 [&](Result<Project> project) {
+                                     read = std::move(project);
+                                     loop.quit();
+                                 });
+    loop.exec();
+    read_.stop(); // what comes late is dropped
+    return read;
 }
 
 bool MainWindow::open_file(const QString& path) {
@@ -244,13 +281,19 @@ void MainWindow::ask_for_file() {
     if (!path.isEmpty()) open_file(path);
 }
 
-bool MainWindow::save() { return document_.path().isEmpty() ? save_as() : save_to(document_.path()); }
+bool MainWindow::save() {
+    if (!commit_typing()) return false;
+    return document_.path().isEmpty() ? save_as() : save_to(document_.path());
+}
 
 bool MainWindow::save_as() {
-    QString path = QFileDialog::getSaveFileName(this, "Save the project as", document_.path(), file_filter);
-    if (path.isEmpty()) return false;
-    if (QFileInfo(path).suffix().isEmpty()) path += ".kollema";
-    return save_to(path);
+    if (!commit_typing()) return false;
+    QFileDialog dialog(this, "Save the project as", QFileInfo(document_.path()).path(), file_filter);
+    dialog.setAcceptMode(QFileDialog::AcceptSave);
+    dialog.setDefaultSuffix("kollema"); // before it asks whether to overwrite
+    dialog.selectFile(QFileInfo(document_.path()).fileName());
+    if (dialog.exec() != QDialog::Accepted || dialog.selectedFiles().isEmpty()) return false;
+    return save_to(dialog.selectedFiles().front());
 }
 
 bool MainWindow::save_to(const QString& path) {
@@ -265,11 +308,12 @@ bool MainWindow::save_to(const QString& path) {
 }
 
 bool MainWindow::may_leave() {
+    if (!commit_typing()) return false;
     if (document_.undo_stack().isClean()) return true;
     QMessageBox box(QMessageBox::Question, "Unsaved changes", "The project has changes that are not saved.",
                     QMessageBox::NoButton, this);
-    auto* keep = box.addButton("Save them", QMessageBox::AcceptRole);
-    auto* drop = box.addButton("Discard them", QMessageBox::DestructiveRole);
+    const QAbstractButton* keep = box.addButton("Save them", QMessageBox::AcceptRole);
+    const QAbstractButton* drop = box.addButton("Discard them", QMessageBox::DestructiveRole);
     box.addButton("Stay here", QMessageBox::RejectRole);
     box.exec();
     if (box.clickedButton() == keep) return save();

@@ -63,3 +63,5 @@ void WorkingDialog::copy_as_csv() const {
 }
 
 }
+
+#include "moc_working_dialog.cpp"

@@ -272,3 +272,5 @@ void ZonesView::mouseReleaseEvent(QMouseEvent*) {
 }
 
 }
+
+#include "moc_zones_view.cpp"

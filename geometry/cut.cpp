@@ -14,6 +14,7 @@
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Wire.hxx>
+#include <array>
 #include <cmath>
 
 namespace kollema::geometry {
@@ -108,31 +109,66 @@ bool is_seen(const shape::Recipe& recipe, const Vector3& point, const Frame& pla
     return true;
 }
 
+constexpr int parts_of_an_edge = 24;
+/// Ends of the parts of an edge and their middles, by turns.
+using EdgePoints = std::array<Vector3, 2 * parts_of_an_edge + 1>;
+
+EdgePoints points_of(const TopoDS_Edge& edge) {
+    const BRepAdaptor_Curve curve(edge);
+    const double from = curve.FirstParameter(), to = curve.LastParameter();
+    EdgePoints points;
+    for (std::size_t i = 0; i < points.size(); ++i)
+        points[i] =
+            vector(curve.Value(from + (to - from) * static_cast<double>(i) / (2.0 * parts_of_an_edge)));
+    return points;
 }
 
-std::vector<Line> edges_behind(const Solid& solid, const shape::Recipe& recipe, const Frame& plane) {
+/// The steps that lines square to the plane, through a box as the plane sees it, may meet.
+shape::Recipe before(const shape::Recipe& recipe, const std::vector<shape::Bounds>& seen,
+                     const shape::Bounds& box) {
+    constexpr double spare_mm = 0.01;
+    shape::Recipe met;
+    for (std::size_t i = 0; i < recipe.size(); ++i)
+        if (seen[i].least.x() <= box.greatest.x() + spare_mm &&
+            box.least.x() <= seen[i].greatest.x() + spare_mm &&
+            seen[i].least.y() <= box.greatest.y() + spare_mm &&
+            box.least.y() <= seen[i].greatest.y() + spare_mm)
+            met.push_back(recipe[i]);
+    return met;
+}
+
+}
+
+std::vector<Line> edges_behind(const Solid& solid, const shape::Recipe& recipe, const Frame& plane,
+                               const drawing::Strip& strip) {
     std::vector<Line> lines;
     if (solid.is_empty()) return lines;
+    std::vector<shape::Bounds> seen;
+    for (const auto& step : recipe)
+        seen.push_back(shape::bounds(step, plane));
+    constexpr double behind_mm = 1e-6;
     for (const auto& edge : drawn_edges(solid.shape())) {
-        const BRepAdaptor_Curve curve(edge);
-        const double from = curve.FirstParameter(), to = curve.LastParameter();
-        constexpr int parts = 24;
+        const EdgePoints points = points_of(edge);
+        shape::Bounds box;
+        for (const auto& p : points)
+            box.take(plane.local(p));
+        if (box.least.z() > -behind_mm || box.greatest.x() < strip.left || box.least.x() > strip.right)
+            continue;
+        const shape::Recipe met = before(recipe, seen, box);
         Polygon run;
         const auto finish = [&] {
             if (run.size() > 1) lines.push_back({LineKind::thin, run});
             run.clear();
         };
-        for (int p = 0; p < parts; ++p) {
-            const auto at = [&](double share) { return vector(curve.Value(from + (to - from) * share)); };
-            const Vector3 begin = at(p / double(parts)), middle = at((p + 0.5) / parts),
-                          end = at((p + 1.0) / parts);
-            const auto local = [&](const Vector3& v) { return plane.local(v); };
-            if (local(middle).z() > -1e-6 || !is_seen(recipe, middle, plane)) {
+        for (std::size_t p = 0; p < parts_of_an_edge; ++p) {
+            const Vector3 begin = plane.local(points[2 * p]), middle = points[2 * p + 1],
+                          end = plane.local(points[2 * p + 2]);
+            if (plane.local(middle).z() > -behind_mm || !is_seen(met, middle, plane)) {
                 finish();
                 continue;
             }
-            if (run.empty()) run.push_back({local(begin).x(), local(begin).y()});
-            run.push_back({local(end).x(), local(end).y()});
+            if (run.empty()) run.push_back({begin.x(), begin.y()});
+            run.push_back({end.x(), end.y()});
         }
         finish();
     }

@@ -15,7 +15,7 @@
 namespace kollema::geometry {
 namespace {
 
-constexpr double within_mm = 0.05, within_rad = 0.35;
+constexpr double mesh_within_mm = 0.05, within_rad = 0.35;
 
 void add_face(const TopoDS_Face& face, Mesh& mesh) {
     TopLoc_Location location;
@@ -53,12 +53,12 @@ Mesh mesh_of(const Solid& solid) {
     // meanwhile.
     try {
         const TopoDS_Shape shape = copy_of(solid.shape());
-        const BRepMesh_IncrementalMesh made(shape, within_mm, false, within_rad);
+        const BRepMesh_IncrementalMesh made(shape, mesh_within_mm, false, within_rad);
         for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next())
             add_face(TopoDS::Face(faces.Current()), mesh);
         for (const auto& edge : drawn_edges(shape)) {
             const BRepAdaptor_Curve curve(edge);
-            const GCPnts_TangentialDeflection points(curve, within_rad, within_mm);
+            const GCPnts_TangentialDeflection points(curve, within_rad, mesh_within_mm);
             auto& line = mesh.edges.emplace_back();
             for (int i = 1; i <= points.NbPoints(); ++i)
                 line.push_back(vector(points.Value(i)));

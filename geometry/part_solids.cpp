@@ -1,29 +1,8 @@
 #include "geometry/part_solids.hpp"
-#include <algorithm>
-#include <deque>
+#include "geometry/recent.hpp"
 #include <mutex>
 
 namespace kollema::geometry {
-namespace {
-
-/// What was made last, found by what it was made from.
-template <class From, class Made>
-class Recent {
-public:
-    explicit Recent(std::size_t most) : most_(most) {}
-    const Made* find(const From& from) {
-        const auto found = std::ranges::find(all_, from, &std::pair<From, Made>::first);
-        return found == all_.end() ? nullptr : &found->second;
-    }
-    void add(From from, Made made) {
-        all_.emplace_front(std::move(from), std::move(made));
-        if (all_.size() > most_) all_.pop_back();
-    }
-
-private:
-    std::size_t most_;
-    std::deque<std::pair<From, Made>> all_;
-};
 
 /// A cut hangs on the recipe and on the plane as the part sees it.
 struct CutOf {
@@ -31,6 +10,30 @@ struct CutOf {
     Frame plane;
     bool operator==(const CutOf&) const = default;
 };
+std::size_t hash_of(const CutOf& cut) {
+    return shape::hash_of(cut.recipe) ^ (shape::hash_of(cut.plane) << 1U);
+}
+
+namespace {
+
+/// Rough sizes in memory; those of the kernel's shapes as measured on plates with holes.
+constexpr std::size_t bytes_of_a_step = 12000;
+std::size_t bytes_of(const shape::Recipe& recipe) { return bytes_of_a_step * (1 + recipe.size()); }
+std::size_t bytes_of(const Mesh& mesh) {
+    std::size_t points = mesh.points.size() + mesh.normals.size();
+    for (const auto& edge : mesh.edges)
+        points += edge.size() + 1;
+    return points * sizeof(Vector3) + mesh.triangles.size() * sizeof(mesh.triangles[0]);
+}
+std::size_t bytes_of(const drawing::Cut& cut) {
+    std::size_t points = 0;
+    for (const auto& face : cut.faces)
+        for (const auto& outline : face)
+            points += outline.size();
+    for (const auto& line : cut.behind)
+        points += line.points.size();
+    return points * sizeof(Point);
+}
 
 /// Of all frames in a plane one: a part that moved within the plane is cut as before.
 Frame of_plane(const Frame& plane) {
@@ -57,11 +60,13 @@ drawing::Cut seen_from(drawing::Cut cut, const Frame& from, const Frame& to) {
 
 }
 
+constexpr std::size_t most_bytes = 512 << 20;
+
 struct PartSolids::Kept {
     std::mutex mutex;
-    Recent<shape::Recipe, std::shared_ptr<const Built>> solids{600};
-    Recent<CutOf, drawing::Cut> cuts{2000};
-    Recent<shape::Recipe, std::shared_ptr<const Mesh>> meshes{600};
+    Recent<shape::Recipe, std::shared_ptr<const Built>> solids{most_bytes};
+    Recent<CutOf, drawing::Cut> cuts{most_bytes / 4};
+    Recent<shape::Recipe, std::shared_ptr<const Mesh>> meshes{most_bytes};
     Count made;
 };
 
@@ -69,48 +74,66 @@ PartSolids::PartSolids() : kept_(std::make_unique<Kept>()) {}
 PartSolids::~PartSolids() = default;
 
 std::shared_ptr<const Built> PartSolids::of(const shape::Recipe& recipe) {
+    const std::size_t hash = shape::hash_of(recipe);
     {
         const std::lock_guard lock(kept_->mutex);
-        if (const auto* known = kept_->solids.find(recipe)) return *known;
+        if (const auto* known = kept_->solids.find(recipe, hash)) return *known;
     }
     auto built = std::make_shared<const Built>(solid_of(recipe));
     const std::lock_guard lock(kept_->mutex);
-    kept_->solids.add(recipe, built);
+    kept_->solids.add(recipe, hash, built, bytes_of(recipe));
     ++kept_->made.solids;
     return built;
 }
 
 std::shared_ptr<const Mesh> PartSolids::mesh(const shape::Recipe& recipe) {
+    const std::size_t hash = shape::hash_of(recipe);
     {
         const std::lock_guard lock(kept_->mutex);
-        if (const auto* known = kept_->meshes.find(recipe)) return *known;
+        if (const auto* known = kept_->meshes.find(recipe, hash)) return *known;
     }
     auto mesh = std::make_shared<const Mesh>(mesh_of(of(recipe)->solid));
     const std::lock_guard lock(kept_->mutex);
-    kept_->meshes.add(recipe, mesh);
+    kept_->meshes.add(recipe, hash, mesh, bytes_of(recipe) + bytes_of(*mesh));
     ++kept_->made.meshes;
     return mesh;
 }
 
-drawing::Cut PartSolids::cut(const Part& part, const Frame& placed, const Frame& plane) {
+namespace {
+
+/// A part with many cuts is made for the strip alone: dear where the whole solid is there already, so only
+/// where much is left out.
+shape::Recipe recipe_for(const Part& part, const Frame& plane, const drawing::Strip& strip) {
+    constexpr std::size_t worth_it = 40;
+    shape::Recipe whole = recipe_of(part);
+    if (whole.size() < worth_it) return whole;
+    shape::Recipe near = shape::near_strip(whole, plane, strip.left, strip.right);
+    return near.size() + worth_it < whole.size() ? near : whole;
+}
+
+}
+
+drawing::Cut PartSolids::cut(const Part& part, const Frame& placed, const Frame& plane,
+                             const drawing::Strip& strip) {
     const Frame asked = frame_within(placed, plane), plain = of_plane(asked);
-    CutOf key{recipe_of(part), plain};
+    const CutOf key{recipe_for(part, asked, strip), plain};
+    const std::size_t hash = hash_of(key);
     {
         const std::lock_guard lock(kept_->mutex);
-        if (const auto* known = kept_->cuts.find(key)) return seen_from(*known, plain, asked);
+        if (const auto* known = kept_->cuts.find(key, hash)) return seen_from(*known, plain, asked);
     }
     const auto built = of(key.recipe);
     const Solid& solid = built->solid;
     drawing::Cut made{geometry::cut(solid, plain), edges_behind(solid, key.recipe, plain)};
     const std::lock_guard lock(kept_->mutex);
-    kept_->cuts.add(std::move(key), made);
+    kept_->cuts.add(key, hash, made, bytes_of(key.recipe) + bytes_of(made));
     ++kept_->made.cuts;
     return seen_from(std::move(made), plain, asked);
 }
 
 drawing::Cutter PartSolids::cutter() {
-    return [this](const Part& part, const Frame& placed, const Frame& plane) {
-        return cut(part, placed, plane);
+    return [this](const Part& part, const Frame& placed, const Frame& plane, const drawing::Strip& strip) {
+        return cut(part, placed, plane, strip);
     };
 }
 

@@ -6,8 +6,8 @@
 
 namespace kollema::geometry {
 
-/// The solids of parts and pieces, kept under what they are made of: only what changed is built again.  May
-/// be shared by threads.
+/// The solids of parts and pieces, kept under what they are made of: only what changed is built again.  What
+/// was not asked for longest is given up where all together take too much memory.  May be shared by threads.
 class PartSolids {
 public:
     PartSolids();
@@ -18,7 +18,8 @@ public:
     std::shared_ptr<const Built> of(const shape::Recipe& recipe);
     std::shared_ptr<const Mesh> mesh(const shape::Recipe& recipe);
     /// Faces of a cut through it, kept too.
-    drawing::Cut cut(const Part& part, const Frame& placed, const Frame& plane);
+    drawing::Cut cut(const Part& part, const Frame& placed, const Frame& plane,
+                     const drawing::Strip& strip = {});
     /// As a section asks for it; this object must outlive the answer.
     drawing::Cutter cutter();
     /// How many solids were built and cuts made so far.

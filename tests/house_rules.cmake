@@ -1,7 +1,7 @@
 # A folder of core/ may include only itself and the folders before it; core/ never includes Qt or the geometry kernel;
 # no formula library in desktop/.  cmake -DROOT=… -P house_rules.cmake
 cmake_minimum_required(VERSION 3.25)
-set(order quantity standards fit stack formula pattern fastening shape contact piece kind model joint assembly drawing edit check file)
+set(order quantity algebra standards fit stack formula pattern fastening shape contact piece kind model joint assembly drawing edit check file)
 set(faults "")
 set(allowed "")
 foreach(folder IN LISTS order)

@@ -6,8 +6,6 @@
 namespace kollema::check {
 namespace {
 
-Quantity length(double mm) { return {mm, Unit::length}; }
-
 Finding missed(const TypedChain& chain, const assembly::TypedChainResult& result, const Workshop& workshop) {
     Finding finding{.rule = "chain", .severity = Severity::error};
     finding.is = result.yield;

@@ -7,8 +7,6 @@
 namespace kollema::check {
 namespace {
 
-Quantity length(double mm) { return {mm, Unit::length}; }
-
 Phrase range(const stack::Limits& limits) {
     if (limits.lower && limits.upper)
         return {"{from} to {to}", {{"from", length(*limits.lower)}, {"to", length(*limits.upper)}}};

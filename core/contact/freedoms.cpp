@@ -1,7 +1,7 @@
 #include "contact/freedoms.hpp"
+#include "algebra/dense.hpp"
 #include "contact/subspaces.hpp"
 #include "quantity/format.hpp"
-#include <Eigen/Eigenvalues>
 #include <Eigen/LU>
 #include <algorithm>
 #include <cmath>
@@ -121,13 +121,13 @@ std::string_view name(Motion motion) {
 
 Freedom freedom_of(const Motions& motions, const Scale& scale) {
     // Free twists are of length 1 over all bodies of their block, so that a body that stands still has none.
-    const Eigen::SelfAdjointEigenSolver<Motions> axes(motions);
-    const double least = zero * zero * std::max(1.0, axes.eigenvalues()[5]);
+    const auto [values, u, v] = algebra::svd(motions, algebra::Vectors::full); // its own transpose: axes
+    const double least = zero * zero * std::max(1.0, values[0]);
     Freedom f;
     for (Eigen::Index i = 0; i < 6; ++i)
-        f.dof += axes.eigenvalues()[i] > least ? 1 : 0;
+        f.dof += values[i] > least ? 1 : 0;
     if (f.dof == 0) return f;
-    const Matrix basis = axes.eigenvectors().rightCols(f.dof);
+    const Matrix basis = u.leftCols(f.dof);
     const Subspaces turning = subspaces(basis.topRows<3>());
     f.turns = basis.topRows<3>().norm() < zero ? 0 : turning.rank;
     f.slides = f.dof - f.turns;

@@ -1,8 +1,7 @@
 #include "contact/place_by_chance.hpp"
+#include "algebra/dense.hpp"
 #include "contact/subspaces.hpp"
 #include "contact/sum_of_norms.hpp"
-#include <Eigen/LU>
-#include <Eigen/SVD>
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -58,12 +57,12 @@ PlaceByChance::Coordinates PlaceByChance::coordinates(const std::vector<std::siz
         const Subspaces known = subspaces(taken, greatest);
         const Matrix fresh = taken.rows() == 0 ? own : Matrix(own * known.null_space);
         // Directions over the contact's rows in which it sees something new.
-        const Eigen::JacobiSVD<Matrix> svd(fresh, Eigen::ComputeFullU);
+        const auto [values, u, v] = algebra::svd(fresh, algebra::Vectors::full);
         std::vector<Eigen::Index> directions;
-        for (Eigen::Index i = 0; i < svd.singularValues().size(); ++i)
-            if (svd.singularValues()[i] > zero * greatest) directions.push_back(i);
+        for (Eigen::Index i = 0; i < values.size(); ++i)
+            if (values[i] > zero * greatest) directions.push_back(i);
         if (directions.empty()) continue;
-        Coordinates::Part part{o, svd.matrixU()(Eigen::all, directions).transpose()};
+        Coordinates::Part part{o, u(Eigen::all, directions).transpose()};
         const Eigen::Index before = taken.rows();
         taken.conservativeResize(before + part.directions.rows(), Eigen::NoChange);
         taken.bottomRows(part.directions.rows()) = part.directions * own;
@@ -76,7 +75,7 @@ PlaceByChance::Coordinates PlaceByChance::coordinates(const std::vector<std::siz
             part.directions;
         row += part.directions.rows();
     }
-    by.to_rows = slope_ * taken.fullPivLu().inverse();
+    by.to_rows = slope_ * algebra::inverse(taken);
     return by;
 }
 

@@ -1,5 +1,5 @@
 #include "contact/subspaces.hpp"
-#include <Eigen/SVD>
+#include "algebra/dense.hpp"
 
 namespace kollema::contact {
 Subspaces subspaces(const Eigen::MatrixXd& a, double greatest) {
@@ -10,32 +10,30 @@ Subspaces subspaces(const Eigen::MatrixXd& a, double greatest) {
         s.left_null = Eigen::MatrixXd::Identity(a.rows(), a.rows());
         return s;
     }
-    const Eigen::BDCSVD<Eigen::MatrixXd> svd(a, Eigen::ComputeFullU | Eigen::ComputeFullV);
-    const auto& values = svd.singularValues();
+    const auto [values, u, v] = algebra::svd(a, algebra::Vectors::full);
     const double whole = greatest > 0 ? greatest : values[0];
     while (s.rank < values.size() && values[s.rank] > zero * whole)
         ++s.rank;
     if (s.rank > 0) s.smallest_kept = values[s.rank - 1] / whole;
-    s.row_space = svd.matrixV().leftCols(s.rank);
-    s.null_space = svd.matrixV().rightCols(a.cols() - s.rank);
-    s.left_null = svd.matrixU().rightCols(a.rows() - s.rank);
+    s.row_space = v.leftCols(s.rank);
+    s.null_space = v.rightCols(a.cols() - s.rank);
+    s.left_null = u.rightCols(a.rows() - s.rank);
     return s;
 }
 
 Eigen::MatrixXd pseudo_inverse(const Eigen::MatrixXd& a, double greatest) {
     if (a.rows() == 0 || a.cols() == 0) return Eigen::MatrixXd::Zero(a.cols(), a.rows());
-    const Eigen::BDCSVD<Eigen::MatrixXd> svd(a, Eigen::ComputeThinU | Eigen::ComputeThinV);
-    const auto& values = svd.singularValues();
+    const auto [values, u, v] = algebra::svd(a, algebra::Vectors::thin);
     const double least = zero * (greatest > 0 ? greatest : values[0]);
     Eigen::VectorXd inverse = Eigen::VectorXd::Zero(values.size());
     for (Eigen::Index i = 0; i < values.size(); ++i)
         if (values[i] > least) inverse[i] = 1 / values[i];
-    return svd.matrixV() * inverse.asDiagonal() * svd.matrixU().transpose();
+    return v * inverse.asDiagonal() * u.transpose();
 }
 
 double greatest_singular_value(const Eigen::MatrixXd& a) {
     if (a.rows() == 0 || a.cols() == 0) return 0;
-    return Eigen::BDCSVD<Eigen::MatrixXd>(a).singularValues()[0];
+    return algebra::svd(a, algebra::Vectors::none).values[0];
 }
 
 }

@@ -10,6 +10,8 @@
 namespace kollema::drawing {
 namespace {
 
+constexpr double air_mm = 2;
+
 std::size_t farthest_place(const Joint& joint) {
     std::size_t farthest = 0;
     for (std::size_t p = 1; p < joint.places.size(); ++p)
@@ -31,25 +33,24 @@ Vector3 entry_of(const Project& project, const assembly::Placement& placement, c
     return seat.point({joint.places[place].x(), joint.places[place].y(), 0});
 }
 
-/// What of a part stands near the plane at all.
-bool is_met(const Plane& plane, const Frame& placed, const shape::Bounds& bounds) {
-    double least = std::numeric_limits<double>::infinity(), greatest = -least;
+/// Whether anything of a part stands in the strip of the plane.
+bool is_met(const Plane& plane, const Strip& strip, const Frame& placed, const shape::Bounds& bounds) {
+    shape::Bounds seen; // as the plane's frame sees it
     for (int corner = 0; corner < 8; ++corner) {
         const Vector3 p((corner & 1) != 0 ? bounds.least.x() : bounds.greatest.x(),
                         (corner & 2) != 0 ? bounds.least.y() : bounds.greatest.y(),
                         (corner & 4) != 0 ? bounds.least.z() : bounds.greatest.z());
-        const double off = plane.frame.local(placed.point(p)).y();
-        least = std::min(least, off);
-        greatest = std::max(greatest, off);
+        seen.take(plane.frame.local(placed.point(p)));
     }
-    return least <= 0 && greatest >= 0;
+    return seen.least.y() <= 0 && seen.greatest.y() >= 0 && seen.least.x() <= strip.right &&
+           seen.greatest.x() >= strip.left;
 }
 
-void draw_part(const Plane& plane, const Frame& placed, const Part& part, int hatch, const Cutter& cutter,
-               Section& section) {
-    if (!is_met(plane, placed, shape::bounds(shape::recipe(part.body)))) return;
+void draw_part(const Plane& plane, const Strip& strip, const Frame& placed, const Part& part, int hatch,
+               const Cutter& cutter, Section& section) {
+    if (!is_met(plane, strip, placed, shape::bounds(shape::recipe(part.body)))) return;
     CutPart drawn{
-        .part = part.id, .name = part.name, .cut = cutter(part, placed, plane.seen()), .hatch = hatch};
+        .part = part.id, .name = part.name, .cut = cutter(part, placed, plane.seen(), strip), .hatch = hatch};
     constexpr double infinite = std::numeric_limits<double>::infinity();
     drawn.bounds = {infinite, infinite, -infinite, -infinite};
     for (const auto& face : drawn.cut.faces)
@@ -64,8 +65,10 @@ void draw_part(const Plane& plane, const Frame& placed, const Part& part, int ha
         if (const auto* hole = std::get_if<Hole>(&feature.shape); hole && hole->thread) {
             const Vector3 entry = placed.point(feature.frame.origin), axis = placed.vector(feature.frame.z);
             const double share = axis.dot(plane.frame.z);
-            if (std::abs(share) < 1 - 1e-9 || !plane.contains(entry)) continue;
-            draw_thread(*hole, plane.project(entry),
+            const Point at = plane.project(entry);
+            if (std::abs(share) < 1 - 1e-9 || !plane.contains(entry) || at.x < strip.left || at.x > strip.right)
+                continue;
+            draw_thread(*hole, at,
                         thickness_mm(part.body, feature.frame.origin, feature.frame.z), share < 0, section);
         }
     section.parts.push_back(std::move(drawn));
@@ -81,27 +84,34 @@ double reach_of_seat(const joint::MemberView& view) {
            2;
 }
 
-/// From the outermost fasteners or the seats a margin outward, and all of the members' height with the
-/// hardware.
-Box window_of(const Section& section, const Project& project, const Joint& joint,
-              const std::vector<joint::MemberView>& views, const Point& first, const Point& last) {
-    constexpr double least_margin_mm = 12, air_mm = 2, beyond_seat = 1.3;
-    Box window{std::min(first.x, last.x), 0, std::max(first.x, last.x), 0};
+/// From the outermost fasteners or the seats a margin outward.
+Strip strip_of(const Section& section, const Joint& joint, const std::vector<joint::MemberView>& views,
+               const Point& first, const Point& last) {
     double widest = 0;
+    for (const auto& piece : section.pieces) {
+        if (piece.joint != joint.id) continue;
+        for (const auto& outline : piece.outlines)
+            for (const auto& p : outline)
+                widest = std::max(widest, std::min(std::abs(p.x - first.x), std::abs(p.x - last.x)));
+    }
+    constexpr double least_margin_mm = 12, beyond_seat = 1.3;
+    double margin = std::max(2.6 * widest, least_margin_mm);
+    for (const auto& view : views)
+        margin = std::max(margin, beyond_seat * reach_of_seat(view) + air_mm);
+    return {std::min(first.x, last.x) - margin, std::max(first.x, last.x) + margin};
+}
+
+/// The strip, and all of the members' height in it with the hardware.
+Box window_of(const Section& section, const Project& project, const Joint& joint, const Strip& strip) {
+    Box window{strip.left, 0, strip.right, 0};
     for (const auto& piece : section.pieces) {
         if (piece.joint != joint.id) continue;
         for (const auto& outline : piece.outlines)
             for (const auto& p : outline) {
                 window.bottom = std::min(window.bottom, p.y);
                 window.top = std::max(window.top, p.y);
-                widest = std::max(widest, std::min(std::abs(p.x - first.x), std::abs(p.x - last.x)));
             }
     }
-    double margin = std::max(2.6 * widest, least_margin_mm);
-    for (const auto& view : views)
-        margin = std::max(margin, beyond_seat * reach_of_seat(view) + air_mm);
-    window.left -= margin;
-    window.right += margin;
     for (const auto& part : section.parts) {
         const bool is_member = std::ranges::any_of(
             joint.members, [&](const Member& m) { return part_of(project, m.instance)->id == part.part; });
@@ -133,7 +143,7 @@ void draw_all_hardware(const Project& project, const assembly::Placement& placem
 }
 
 Result<Section> section_of(const Project& project, const assembly::Placement& placement, const Joint& joint,
-                           const Cutter& cutter) {
+                           const Cutter& cutter, const std::function<bool()>& keep_going) {
     const auto views = joint::members_of(project, joint);
     if (!views) return tl::unexpected(views.error());
     for (const auto& member : joint.members)
@@ -150,12 +160,15 @@ Result<Section> section_of(const Project& project, const assembly::Placement& pl
     const Plane plane{{first, along, seat.z}};
 
     Section section{.title = joint.name};
-    int hatch = 0;
-    for (const auto& instance : project.instances)
-        if (const auto placed = placement.frames.find(instance.id); placed != placement.frames.end())
-            draw_part(plane, placed->second, *find(project, instance.part), hatch++, cutter, section);
     draw_all_hardware(project, placement, plane, section);
-    section.window = window_of(section, project, joint, *views, plane.project(first), plane.project(last));
+    const Strip strip = strip_of(section, joint, *views, plane.project(first), plane.project(last));
+    int hatch = 0;
+    for (const auto& instance : project.instances) {
+        if (keep_going && !keep_going()) break;
+        if (const auto placed = placement.frames.find(instance.id); placed != placement.frames.end())
+            draw_part(plane, strip, placed->second, *find(project, instance.part), hatch++, cutter, section);
+    }
+    section.window = window_of(section, project, joint, strip);
     section.callouts = callouts_of(project, joint, *design, section, LengthUnit::mm);
     draw_lenses(project, joint, *design, section);
     return section;

@@ -4,6 +4,7 @@
 #include "quantity/format.hpp"
 #include "shape/plane.hpp"
 #include <functional>
+#include <limits>
 #include <string>
 #include <vector>
 
@@ -18,9 +19,15 @@ struct Cut {
     std::vector<Line> behind; ///< edges that stand behind the plane and are seen
 };
 
+/// The piece of a plane that is shown, along its x; what lies beside it need not be cut.
+struct Strip {
+    double left = -std::numeric_limits<double>::infinity(), right = std::numeric_limits<double>::infinity();
+};
+
 /// Cuts a part, placed in the assembly, by the plane x, y of a frame whose z looks at the viewer; answers in
 /// that frame's x and y.  The core has no solids: geometry/ cuts them.
-using Cutter = std::function<Cut(const Part& part, const Frame& placed, const Frame& plane)>;
+using Cutter =
+    std::function<Cut(const Part& part, const Frame& placed, const Frame& plane, const Strip& strip)>;
 
 /// A part cut by the plane, hatched.
 struct CutPart {
@@ -74,9 +81,9 @@ struct Section {
 
 /// Section through the fasteners' axes at the joint's first place and the place farthest from it, with
 /// everything that the plane meets there: the neighbouring joints' hardware too. Errors: as
-/// joint::members_of; members that are joined to nothing.
+/// joint::members_of; members that are joined to nothing.  Where `keep_going` answers false it is not whole.
 Result<Section> section_of(const Project& project, const assembly::Placement& placement, const Joint& joint,
-                           const Cutter& cutter);
+                           const Cutter& cutter, const std::function<bool()>& keep_going = nullptr);
 
 /// The figures of the joint's own first place, for a section of it; lengths in the unit shown.
 std::vector<Callout> callouts_of(const Project& project, const Joint& joint, const kind::Design& design,

@@ -26,14 +26,14 @@ Result<BearingFace> usual_face(const standards::Thread& t) {
 }
 
 constexpr double share_of_yield = 0.9;
-constexpr const char* source = "VDI 2230-1:2015";
+constexpr const char* tightening_source = "VDI 2230-1:2015";
 
 void add_head_pressure(Tightening& result, const BearingFace& head, const standards::Material* under) {
     result.head_pressure_MPa = result.preload_N / head.area_mm2();
     result.working.push_back({"pressure under the head", "F / (π/4·(dw² − dh²))",
                               fmt::format("{:.0f} / (π/4·({}² − {}²))", result.preload_N,
                                           plain(head.outer_mm, 5), plain(head.hole_mm, 5)),
-                              result.head_pressure_MPa, "MPa", source});
+                              result.head_pressure_MPa, "MPa", tightening_source});
     if (!under) return;
     result.pressure_limit_MPa = under->surface_pressure_MPa;
     if (result.head_pressure_MPa > under->surface_pressure_MPa)
@@ -96,11 +96,11 @@ Result<Tightening> tighten(const std::string& thread_name, const std::string& gr
          fmt::format("{}{:.0f}·{:.2f}", strength->loadability < 1 ? "0.8·" : "", strength->proof_MPa, area),
          result.proof_load_N, "N", strength->source},
         {"assembly preload", "As·0.9·Rp0.2 / √(1 + 3·(3/2·d2/d0·(P/(π·d2) + 1.155·µ))²)",
-         fmt::format("{:.2f}·0.9·{:.0f} / √(1 + 3·{:.4f}²)", area, yield_MPa, twist), preload, "N", source},
+         fmt::format("{:.2f}·0.9·{:.0f} / √(1 + 3·{:.4f}²)", area, yield_MPa, twist), preload, "N", tightening_source},
         {"tightening torque", "F·(0.16·P + 0.58·d2·µ + DKm/2·µ)",
          fmt::format("{:.0f}·(0.16·{} + 0.58·{:.3f}·{} + {:.3f}/2·{}) / 1000", preload, plain(p, 6), d2,
                      plain(friction), head->mean_mm(), plain(friction)),
-         result.torque_Nm, "N·m", source}};
+         result.torque_Nm, "N·m", tightening_source}};
     add_head_pressure(result, *head, under ? &*under : nullptr);
     return result;
 }

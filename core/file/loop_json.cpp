@@ -4,6 +4,7 @@
 #include "file/size_json.hpp"
 
 namespace kollema::file {
+namespace of_loops { // of its own: it speaks the words of another folder
 namespace {
 
 using namespace formula;
@@ -93,8 +94,10 @@ Gap gap(const Node& node) {
 }
 
 }
+}
 
 bool is_loop(std::string_view text) {
+    using namespace of_loops;
     if (text.find(fmt::format("\"{}\"", schema_name)) != std::string_view::npos)
         return false; // large ones are read once only
     const auto json = document(text, "");
@@ -103,6 +106,7 @@ bool is_loop(std::string_view text) {
 }
 
 Result<formula::Description> read_loop(std::string_view text, std::string_view name) {
+    using namespace of_loops;
     const auto json = document(text, name);
     if (!json) return tl::unexpected(json.error());
     try {

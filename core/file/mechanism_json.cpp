@@ -3,6 +3,7 @@
 #include <set>
 
 namespace kollema::file {
+namespace of_mechanisms { // of its own: it speaks the words of another folder
 namespace {
 
 using namespace contact;
@@ -187,6 +188,7 @@ private:
 };
 
 }
+}
 
 bool is_mechanism(std::string_view text) {
     if (text.find("\"bodies\"") == std::string_view::npos) return false; // large projects are read once only
@@ -195,6 +197,7 @@ bool is_mechanism(std::string_view text) {
 }
 
 Result<contact::Toleranced> read_mechanism(std::string_view text, std::string_view name) {
+    using namespace of_mechanisms;
     const auto json = document(text, name);
     if (!json) return tl::unexpected(json.error());
     try {

@@ -2,6 +2,7 @@
 #include "file/document.hpp"
 
 namespace kollema::file {
+namespace of_patterns { // of its own: it speaks the words of another folder
 namespace {
 
 using namespace pattern;
@@ -93,8 +94,10 @@ Pattern read(const Node& node) {
 }
 
 }
+}
 
-Result<Pattern> read_pattern(std::string_view text, std::string_view name) {
+Result<pattern::Pattern> read_pattern(std::string_view text, std::string_view name) {
+    using namespace of_patterns;
     const auto json = document(text, name);
     if (!json) return tl::unexpected(json.error());
     try {

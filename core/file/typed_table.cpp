@@ -99,19 +99,32 @@ std::optional<std::vector<std::string_view>> header_of(const std::vector<std::st
     return any ? std::optional(keys) : std::nullopt;
 }
 
-TypedRow row_of(const std::vector<std::string>& cells, const std::vector<std::string_view>& keys) {
+/// The cell of a column `plus` or `minus` as a deviation with its sign.  In a column `minus` a size without a
+/// sign could mean either side.
+Result<std::string> signed_deviation(std::string_view key, const std::string& cell) {
+    const std::string plain = stack::plain_cell(cell);
+    if (plain.empty()) return std::string("0");
+    if (plain.find_first_of("+-") == 0 || plain.find_first_of("123456789") == std::string::npos) return plain;
+    if (key == plus) return "+" + plain;
+    return fail({.what = std::string(key),
+                 .why = fmt::format("\"{}\" has no sign, so it may be meant to either side", cell),
+                 .remedy = fmt::format("Write -{0} or +{0}", plain)});
+}
+
+Result<TypedRow> row_of(const std::vector<std::string>& cells, const std::vector<std::string_view>& keys) {
     TypedRow row;
-    std::string up, down;
+    std::optional<std::string> up, down;
     for (std::size_t i = 0; i < cells.size() && i < keys.size(); ++i) {
-        if (keys[i] == plus) up = cells[i];
-        if (keys[i] == minus) down = cells[i];
+        if (keys[i] == plus || keys[i] == minus) {
+            const auto deviation = signed_deviation(keys[i], cells[i]);
+            if (!deviation) return tl::unexpected(deviation.error());
+            if (!cells[i].empty()) (keys[i] == plus ? up : down) = *deviation;
+        }
         for (const auto& c : columns)
             if (c.key == keys[i]) row.*c.cell = cells[i];
     }
-    if (row.limits.empty() && !(up.empty() && down.empty())) {
-        if (!up.empty() && up.find_first_of("+-") != 0) up.insert(0, "+");
-        row.limits = fmt::format("{} / {}", up.empty() ? "0" : up, down.empty() ? "0" : down);
-    }
+    if (row.limits.empty() && (up || down))
+        row.limits = fmt::format("{} / {}", up.value_or("0"), down.value_or("0"));
     return row;
 }
 
@@ -156,7 +169,9 @@ Result<std::vector<TypedRow>> read_typed_table(std::string_view text, std::strin
         if (cells.size() > keys.size())
             return bad(fmt::format("{} cells where there are {} columns", cells.size(), keys.size()),
                        "Give every row as many cells as the first");
-        rows.push_back(row_of(cells, keys));
+        auto row = row_of(cells, keys);
+        if (!row) return bad(row.error().what + ": " + row.error().why, row.error().remedy);
+        rows.push_back(std::move(*row));
     }
     return rows;
 }

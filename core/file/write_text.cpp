@@ -1,5 +1,6 @@
 #include "file/descriptor.hpp"
 #include "file/text_file.hpp"
+#include <algorithm>
 #include <cerrno>
 #include <csignal>
 #include <cstdlib>
@@ -9,6 +10,7 @@
 #include <fmt/format.h>
 #include <memory>
 #include <sys/stat.h>
+#include <sys/xattr.h>
 #include <unistd.h>
 
 namespace kollema::file {
@@ -67,15 +69,41 @@ void sweep(int folder) {
     }
 }
 
-/// The new file gets what the old one had.  False where the owner cannot be kept.
-bool keep_rights(int part, const struct stat& old) {
+/// Access lists and other attributes of the old file.  False where the access list cannot be kept.
+bool keep_attributes(int part, int old) {
+    constexpr std::string_view access_list = "system.posix_acl_access";
+    const ssize_t size = ::flistxattr(old, nullptr, 0);
+    if (size <= 0) return true; // none, or a file system without them
+    std::string names(static_cast<std::size_t>(size), '\0');
+    const ssize_t read = ::flistxattr(old, names.data(), names.size());
+    for (std::size_t at = 0; read > 0 && at < static_cast<std::size_t>(read);) {
+        const std::string name = names.c_str() + at; // each ends with a zero
+        at += name.size() + 1;
+        const ssize_t length = ::fgetxattr(old, name.c_str(), nullptr, 0);
+        std::string value(static_cast<std::size_t>(std::max<ssize_t>(0, length)), '\0');
+        const bool kept = length >= 0 && ::fgetxattr(old, name.c_str(), value.data(), value.size()) == length &&
+                          ::fsetxattr(part, name.c_str(), value.data(), value.size(), 0) == 0;
+        if (!kept && name == access_list) return false;
+    }
+    return true;
+}
+
+/// The new file gets what the old one had.  False where owner, rights or access list cannot be kept.
+bool keep_rights(int part, int folder, const char* name, const struct stat& old) {
     struct stat now {};
     if (::fstat(part, &now) != 0) return false;
     if ((now.st_uid != old.st_uid || now.st_gid != old.st_gid) && ::fchown(part, old.st_uid, old.st_gid) != 0)
         return false;
-    return ::fchmod(part, old.st_mode & 07777) == 0; // after the owner: a change of owner clears bits
+    if (::fchmod(part, old.st_mode & 07777) != 0) return false; // after the owner, whose change clears bits
+    const Descriptor before(::openat(folder, name, O_RDONLY | O_NONBLOCK | O_CLOEXEC));
+    return !before.is_open() || keep_attributes(part, before.number());
 }
 
+}
+
+bool is_same_file(const fs::path& a, const fs::path& b) {
+    std::error_code error;
+    return fs::equivalent(a, b, error) && !error;
 }
 
 Result<void> write_text_atomically(const fs::path& path, std::string_view text) {
@@ -112,14 +140,18 @@ Result<void> write_text_atomically(const fs::path& path, std::string_view text) 
     };
     const mode_t mode =
         exists ? 0600 : 0666; // nobody else's until it has the old one's; less what the process masks
+    // New and ours alone: what stands there by chance (left by a process of the same number, a pipe that
+    // would wait) goes first.
+    ::unlinkat(folder.number(), part.c_str(), 0);
     const Descriptor file(
-        ::openat(folder.number(), part.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_NOFOLLOW | O_CLOEXEC, mode));
+        ::openat(folder.number(), part.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, mode));
     if (!file.is_open()) return failed(std::strerror(errno));
     if (!write_all(file.number(), text) || ::fsync(file.number()) != 0) return give_up(std::strerror(errno));
-    if (exists && !keep_rights(file.number(), old)) {
+    const bool has_other_names = exists && old.st_nlink > 1; // hard links: all of them get the text
+    if (has_other_names || (exists && !keep_rights(file.number(), folder.number(), name.c_str(), old))) {
         // Another's file that we may write: it stays his.  The whole text lies on the disk beside it
         // meanwhile.
-        const Descriptor in_place(::openat(folder.number(), name.c_str(), O_WRONLY | O_CLOEXEC));
+        const Descriptor in_place(::openat(folder.number(), name.c_str(), O_WRONLY | O_NONBLOCK | O_CLOEXEC));
         if (!in_place.is_open() || ::ftruncate(in_place.number(), 0) != 0 ||
             !write_all(in_place.number(), text) || ::fsync(in_place.number()) != 0)
             return failed(

@@ -1,7 +1,7 @@
 #include "formula/closing.hpp"
+#include "algebra/dense.hpp"
 #include "quantity/format.hpp"
 #include <Eigen/LU>
-#include <Eigen/SVD>
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -27,7 +27,7 @@ double singular_ratio(Eigen::MatrixXd j) {
         if (const double n = row.norm(); n > 0) row /= n;
     for (auto column : j.colwise())
         if (const double n = column.norm(); n > 0) column /= n;
-    const Eigen::VectorXd values = Eigen::JacobiSVD<Eigen::MatrixXd>(j).singularValues();
+    const Eigen::VectorXd values = algebra::svd(j, algebra::Vectors::none).values;
     return values[0] > 0 ? values[values.size() - 1] / values[0] : 0;
 }
 

@@ -1,6 +1,6 @@
 #pragma once
 #include "formula/model.hpp"
-#include <Eigen/Dense>
+#include <Eigen/LU>
 #include <optional>
 
 namespace kollema::formula {

@@ -10,7 +10,7 @@ namespace kollema::formula {
 namespace {
 
 /// Thrown within read_lines() only, which answers the failure.
-struct Refused {
+struct LineRefused {
     std::string why;
 };
 
@@ -25,7 +25,7 @@ std::string first_word(std::string& rest) {
 double number_after(const std::string& key, std::string& rest) {
     const std::string word = first_word(rest);
     const auto number = parse_number(word);
-    if (word.empty() || !number) throw Refused{fmt::format("a number is expected after \"{}\"", key)};
+    if (word.empty() || !number) throw LineRefused{fmt::format("a number is expected after \"{}\"", key)};
     return *number;
 }
 
@@ -47,11 +47,11 @@ Unknown unknown(std::string rest) {
         else if (key == "to")
             u.max = number_after(key, rest);
         else
-            throw Refused{fmt::format("\"{}\" is not understood; near, from and to are", key)};
+            throw LineRefused{fmt::format("\"{}\" is not understood; near, from and to are", key)};
     }
     if (!has_guess)
-        throw Refused{fmt::format("\"{} near\" and a number are missing: about where it lies", u.name)};
-    if (u.min > u.max) throw Refused{"\"from\" is above \"to\""};
+        throw LineRefused{fmt::format("\"{} near\" and a number are missing: about where it lies", u.name)};
+    if (u.min > u.max) throw LineRefused{"\"from\" is above \"to\""};
     return u;
 }
 
@@ -65,7 +65,7 @@ std::size_t find_word(const std::string& text, const std::string& word) {
 Side side(const std::string& text) {
     const auto at = find_word(text, "at");
     if (at == std::string::npos)
-        throw Refused{fmt::format("\"{}\" lacks its direction, as in \"r at 45\"", trimmed(text))};
+        throw LineRefused{fmt::format("\"{}\" lacks its direction, as in \"r at 45\"", trimmed(text))};
     Side s{std::string(trimmed(std::string_view(text).substr(0, at))),
            std::string(trimmed(std::string_view(text).substr(at + 2))),
            {}};
@@ -102,13 +102,13 @@ void read_line(std::string line, Description& into) {
         into.loops.push_back(loop);
     } else if (what == "let") {
         const auto equals = line.find('=');
-        if (equals == std::string::npos) throw Refused{"\"=\" is missing, as in \"let half = 180 - x\""};
+        if (equals == std::string::npos) throw LineRefused{"\"=\" is missing, as in \"let half = 180 - x\""};
         into.definitions.push_back({std::string(trimmed(std::string_view(line).substr(0, equals))),
                                     std::string(trimmed(std::string_view(line).substr(equals + 1)))});
     } else if (what == "zero")
         into.equations.push_back(line);
     else
-        throw Refused{fmt::format("a line begins with unknown, loop, let or zero, not with \"{}\"", what)};
+        throw LineRefused{fmt::format("a line begins with unknown, loop, let or zero, not with \"{}\"", what)};
 }
 
 }
@@ -121,7 +121,7 @@ Result<void> read_lines(std::string_view text, Description& into) {
         if (line.empty()) continue;
         try {
             read_line(line, into);
-        } catch (const Refused& refused) {
+        } catch (const LineRefused& refused) {
             return fail({.what = fmt::format("what closes, line {}", number),
                          .why = refused.why,
                          .remedy = "Correct it",

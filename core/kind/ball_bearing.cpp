@@ -11,18 +11,18 @@
 namespace kollema::kind {
 namespace {
 
-constexpr const char* standard = "ISO 15";
+constexpr const char* bearing_standard = "ISO 15";
 constexpr std::array loads{
     std::pair{std::string_view("around the inner ring"), fit::LoadDirection::around_inner_ring},
     std::pair{std::string_view("around the outer ring"), fit::LoadDirection::around_outer_ring},
     std::pair{std::string_view("uncertain"), fit::LoadDirection::uncertain}};
 
 const std::vector<standards::HardwareItem>& bearings() {
-    static const auto all = items_of({standard});
+    static const auto all = items_of({bearing_standard});
     return all;
 }
 
-Domain sizes(const BallBearing&) {
+Domain bearing_sizes(const BallBearing&) {
     Domain d{.choices = {std::string()}, .only_choices = true};
     for (const auto& b : bearings())
         d.choices.emplace_back(b.size);
@@ -35,9 +35,9 @@ Domain load_domain(const BallBearing&) {
     return d;
 }
 
-const std::array<Field<BallBearing>, 4> all_fields{
+const std::array<Field<BallBearing>, 4> bearing_fields{
     {{"size", "Bearing", "Of ISO 15; empty: the smallest that fits the step and the bore", &BallBearing::size,
-      Unit::none, sizes},
+      Unit::none, bearing_sizes},
      {"load", "Load turns", "Against which ring the load turns: that ring sits tight", &BallBearing::load,
       Unit::none, load_domain},
      {"housing_shoulder", "Housing shoulder", "The outer ring lies against the end of its bore",
@@ -105,7 +105,7 @@ bool has_shoulder(const MemberSite& housing) {
            housing.axis.near.shoulder_diameter_mm > 0;
 }
 
-std::vector<Contact> contacts_of(const BallBearing& k, const Seats& s, const Site& site) {
+std::vector<Contact> contacts_of_bearing(const BallBearing& k, const Seats& s, const Site& site) {
     // Either ring may have clearance; they add, for the load pushes both the same way.
     const auto on_shaft = fit::clearance(s.bore, s.shaft), in_housing = fit::clearance(s.housing, s.outside);
     const double most = std::max(0.0, on_shaft.max_mm) + std::max(0.0, in_housing.max_mm),
@@ -191,7 +191,7 @@ Info BallBearing::info() {
             {"turn"}};
 }
 
-std::span<const Field<BallBearing>> BallBearing::fields() { return all_fields; }
+std::span<const Field<BallBearing>> BallBearing::fields() { return bearing_fields; }
 
 std::vector<double> BallBearing::stands_mm(const Site& site) const {
     const auto bearing = bearing_of(*this, site);
@@ -218,7 +218,7 @@ Result<Design> BallBearing::design(const Site& site) const {
         if (housing_shoulder && housing.thickness_mm > s->width() + 1e-9) bore.depth_mm = s->width();
         d.shapes[0] = {bore, "load"};
     }
-    d.contacts = contacts_of(*this, *s, site);
+    d.contacts = contacts_of_bearing(*this, *s, site);
     const auto outcome = [&](const char* key, const char* title, fit::Clearance c, const char* meaning) {
         d.outcomes.push_back({.key = key,
                               .title = title,

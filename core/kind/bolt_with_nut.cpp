@@ -11,8 +11,6 @@
 namespace kollema::kind {
 namespace {
 
-Quantity length(double mm) { return {mm, Unit::length}; }
-
 // Pitches of thread beyond the nut (common practice).
 constexpr double least_protrusion = 1, most_protrusion = 3;
 
@@ -25,16 +23,16 @@ std::vector<const char*> bolt_standards(const BoltWithNut& b) {
     return {"ISO 4014", "ISO 4017"};
 }
 
-Domain threads(const BoltWithNut&) {
+Domain bolt_threads(const BoltWithNut&) {
     static const auto all = threads_held({"ISO 4014", "ISO 4017", "ISO 4032", "ISO 7089"},
                                          {"ASME B18.2.1", "ASME B18.2.2", "ASME B18.21.1"});
     return {all, true};
 }
 Domain heads(const BoltWithNut&) { return {{"hexagon", "cap"}, true}; }
 Domain nuts(const BoltWithNut&) { return {{"plain", "self-locking"}, true}; }
-Domain classes(const BoltWithNut& b) { return {strengths(b.thread)}; }
-Domain clearances(const BoltWithNut&) { return {clearance_classes(), true}; }
-Domain lengths(const BoltWithNut& b) {
+Domain bolt_classes(const BoltWithNut& b) { return {strengths(b.thread)}; }
+Domain bolt_clearances(const BoltWithNut&) { return {clearance_classes(), true}; }
+Domain bolt_lengths(const BoltWithNut& b) {
     Domain domain{.only_choices = true};
     const auto thread = standards::thread(b.thread);
     if (!thread) return domain;
@@ -45,28 +43,28 @@ Domain lengths(const BoltWithNut& b) {
     return domain;
 }
 
-constexpr std::array<Field<BoltWithNut>, 8> all_fields{{
+constexpr std::array<Field<BoltWithNut>, 8> bolt_fields{{
     {"thread", "Thread", "Size of the bolt; nut, washers and every hole follow", &BoltWithNut::thread,
-     Unit::none, threads},
+     Unit::none, bolt_threads},
     {"length", "Length",
      "Nominal length; automatic takes the next standard length at which the nut has all its thread, a pitch "
      "stands "
      "out and the shank ends before the nut",
-     &BoltWithNut::length_mm, Unit::length, lengths},
+     &BoltWithNut::length_mm, Unit::length, bolt_lengths},
     {"head", "Head", "Hexagon (ISO 4014, ISO 4017, ASME B18.2.1) or cap (ISO 4762, ASME B18.3)",
      &BoltWithNut::head, Unit::none, heads},
     {"nut", "Nut", "Plain (ISO 4032, ASME B18.2.2) or self-locking with plastic insert (ISO 7040)",
      &BoltWithNut::nut, Unit::none, nuts},
     {"property_class", "Property class", "Strength of the bolt (ISO 898-1, SAE J429)",
-     &BoltWithNut::property_class, Unit::none, classes},
+     &BoltWithNut::property_class, Unit::none, bolt_classes},
     {"clearance", "Clearance", "Class of the clearance holes (ISO 273, ASME B18.2.8)",
-     &BoltWithNut::clearance, Unit::none, clearances},
+     &BoltWithNut::clearance, Unit::none, bolt_clearances},
     {"washer_head", "Washer under head", "Plain washer (ISO 7089, ASME B18.21.1)", &BoltWithNut::washer_head},
     {"washer_nut", "Washer under nut", "Plain washer (ISO 7089, ASME B18.21.1)", &BoltWithNut::washer_nut},
 }};
 
 /// Everything along the bolt's axis.  Lengths in mm.
-struct Stack {
+struct BoltStack {
     standards::HardwareItem bolt, nut;
     std::optional<standards::HardwareItem> washer;
     double pitch = 0, d = 0;
@@ -79,7 +77,7 @@ struct Stack {
 };
 
 /// The bolt that serves with the shortest length; of equal ones the first standard, with a shank.
-Result<void> choose_bolt(const BoltWithNut& b, const std::string& size, const Site& site, Stack& s) {
+Result<void> choose_bolt(const BoltWithNut& b, const std::string& size, const Site& site, BoltStack& s) {
     std::optional<Failure> why_not;
     bool found = false;
     for (const auto* standard : bolt_standards(b)) {
@@ -110,13 +108,13 @@ Result<void> choose_bolt(const BoltWithNut& b, const std::string& size, const Si
                                  .remedy = "Let the joint choose the length"}));
 }
 
-Result<Stack> stack_up(const BoltWithNut& b, const Site& site, Working& working) {
+Result<BoltStack> stack_up_bolt(const BoltWithNut& b, const Site& site, Working& working) {
     const auto thread = standards::thread(b.thread);
     if (!thread) return tl::unexpected(thread.error());
     const auto nut = standards::hardware(
         self_locking(b) ? "ISO 7040" : by_system(b.thread, "ISO 4032", "ASME B18.2.2"), thread->size);
     if (!nut) return tl::unexpected(nut.error());
-    Stack s{.nut = *nut, .pitch = thread->pitch_mm, .d = thread->major_mm};
+    BoltStack s{.nut = *nut, .pitch = thread->pitch_mm, .d = thread->major_mm};
     if (b.washer_head || b.washer_nut) {
         auto washer = standards::hardware(by_system(b.thread, "ISO 7089", "ASME B18.21.1"), thread->size);
         if (!washer) return tl::unexpected(washer.error());
@@ -146,7 +144,7 @@ Result<Stack> stack_up(const BoltWithNut& b, const Site& site, Working& working)
     return s;
 }
 
-std::vector<PlacedPiece> pieces_of(const BoltWithNut& b, const Stack& s) {
+std::vector<PlacedPiece> pieces_of(const BoltWithNut& b, const BoltStack& s) {
     std::vector<PlacedPiece> all{
         {.standard = s.bolt.standard,
          .size = s.bolt.size,
@@ -161,7 +159,7 @@ std::vector<PlacedPiece> pieces_of(const BoltWithNut& b, const Stack& s) {
     return all;
 }
 
-std::vector<Outcome> outcomes_of(const Stack& s) {
+std::vector<Outcome> outcomes_of(const BoltStack& s) {
     const double nut_at = s.members + s.washer_nut, end = nut_at + s.nut_height;
     return {{.key = "grip",
              .title = "Grip",
@@ -185,7 +183,7 @@ std::vector<Outcome> outcomes_of(const Stack& s) {
 const Remedy let_it_choose{{"Let the joint choose the length"}, {SetParameter{"length", Value()}}};
 
 /// What a length set by hand can do wrong; beside it the length that the joint itself would choose.
-Needs length_needs(const Stack& s, std::optional<double> own_choice_mm, std::size_t last) {
+Needs length_needs(const BoltStack& s, std::optional<double> own_choice_mm, std::size_t last) {
     Needs all;
     const double is = s.protrusion(), wanted = least_protrusion * s.pitch, most = most_protrusion * s.pitch;
     if (is < wanted - 1e-9)
@@ -235,7 +233,7 @@ Info BoltWithNut::info() {
             "thread"};
 }
 
-std::span<const Field<BoltWithNut>> BoltWithNut::fields() { return all_fields; }
+std::span<const Field<BoltWithNut>> BoltWithNut::fields() { return bolt_fields; }
 
 std::optional<Failure> BoltWithNut::defect() const {
     if (self_locking(*this) && is_inch(thread))
@@ -255,7 +253,7 @@ void BoltWithNut::follow(std::string_view changed) {
 
 Result<Design> BoltWithNut::design(const Site& site) const {
     Design d;
-    const auto s = stack_up(*this, site, d.working);
+    const auto s = stack_up_bolt(*this, site, d.working);
     if (!s) return tl::unexpected(s.error());
     const auto clear = clearance_hole(thread, clearance);
     if (!clear) return tl::unexpected(clear.error());
@@ -271,7 +269,7 @@ Result<Design> BoltWithNut::design(const Site& site) const {
 
 Needs BoltWithNut::needs(const Site& site, const Design& design, const AsMade& made) const {
     Working unused;
-    const auto s = stack_up(*this, site, unused);
+    const auto s = stack_up_bolt(*this, site, unused);
     if (!s) return {};
     Needs all;
     const auto add = [&](Needs more) {
@@ -282,7 +280,7 @@ Needs BoltWithNut::needs(const Site& site, const Design& design, const AsMade& m
     add(clearance_needs(site, design, made, 0, site.members.size(), s->d, thread + " bolt"));
     BoltWithNut automatic = *this;
     automatic.length_mm.reset();
-    const auto own = stack_up(automatic, site, unused);
+    const auto own = stack_up_bolt(automatic, site, unused);
     add(length_needs(*s, own ? std::optional(own->length) : std::nullopt, last));
     const auto washer = [&](bool there) { return there ? &*s->washer : nullptr; };
     const auto set_washer = [](const char* key, bool there) {

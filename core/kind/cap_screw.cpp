@@ -14,34 +14,34 @@ namespace {
 const char* screw_standard(const CapScrew& s) { return by_system(s.thread, "ISO 4762", "ASME B18.3"); }
 const char* washer_standard(const CapScrew& s) { return by_system(s.thread, "ISO 7089", "ASME B18.21.1"); }
 
-Domain threads(const CapScrew&) {
+Domain cap_screw_threads(const CapScrew&) {
     static const auto all = threads_held({"ISO 4762"}, {"ASME B18.3"});
     return {all, true};
 }
-Domain classes(const CapScrew& s) { return {strengths(s.thread)}; }
-Domain clearances(const CapScrew&) { return {clearance_classes(), true}; }
-Domain lengths(const CapScrew& s) {
+Domain cap_screw_classes(const CapScrew& s) { return {strengths(s.thread)}; }
+Domain cap_screw_clearances(const CapScrew&) { return {clearance_classes(), true}; }
+Domain cap_screw_lengths(const CapScrew& s) {
     const auto thread = standards::thread(s.thread);
     return {thread ? length_choices(screw_standard(s), thread->size) : std::vector<Value>{}, true};
 }
 
-constexpr std::array<Field<CapScrew>, 6> all_fields{{
+constexpr std::array<Field<CapScrew>, 6> cap_screw_fields{{
     {"thread", "Thread", "Size of the screw; every hole of the joint follows", &CapScrew::thread, Unit::none,
-     threads},
+     cap_screw_threads},
     {"length", "Length",
      "Nominal length; automatic takes the next standard length that gives full engagement",
-     &CapScrew::length_mm, Unit::length, lengths},
+     &CapScrew::length_mm, Unit::length, cap_screw_lengths},
     {"property_class", "Property class", "Strength of the screw (ISO 898-1, SAE J429, ASTM A574)",
-     &CapScrew::property_class, Unit::none, classes},
+     &CapScrew::property_class, Unit::none, cap_screw_classes},
     {"clearance", "Clearance", "Class of the clearance holes (ISO 273, ASME B18.2.8)", &CapScrew::clearance,
-     Unit::none, clearances},
+     Unit::none, cap_screw_clearances},
     {"counterbored", "Counterbored", "The head lies below the face (DIN 974-1, ASME B18.3)",
      &CapScrew::counterbored},
     {"washer", "Washer", "Plain washer under the head; only without counterbore", &CapScrew::washer},
 }};
 
 /// Everything that a cap screw's place along its axis follows from.
-struct Stack {
+struct CapScrewStack {
     ThreadSeat seat;
     std::optional<standards::HardwareItem> washer;
     standards::CounterboreSize recess; ///< of the standard, whether it is made or not
@@ -49,10 +49,10 @@ struct Stack {
     double face_mm() const { return recess_mm - washer_mm; } ///< of the head's bearing face
 };
 
-Result<Stack> stack_up(const CapScrew& s, const Site& site, Working& working) {
+Result<CapScrewStack> stack_up_cap_screw(const CapScrew& s, const Site& site, Working& working) {
     const auto thread = standards::thread(s.thread);
     if (!thread) return tl::unexpected(thread.error());
-    Stack stack;
+    CapScrewStack stack;
     const auto recess = standards::counterbore_for_cap_screw(thread->size);
     if (!recess && s.counterbored) return tl::unexpected(recess.error());
     stack.recess = recess.value_or(standards::CounterboreSize{});
@@ -86,7 +86,7 @@ Result<Stack> stack_up(const CapScrew& s, const Site& site, Working& working) {
     return stack;
 }
 
-std::vector<PlacedPiece> pieces_of(const CapScrew& s, const Stack& stack) {
+std::vector<PlacedPiece> pieces_of(const CapScrew& s, const CapScrewStack& stack) {
     std::vector<PlacedPiece> pieces{{.standard = stack.seat.screw.standard,
                                      .size = stack.seat.screw.size,
                                      .strength = s.property_class,
@@ -104,7 +104,7 @@ Info CapScrew::info() {
     return {"cap_screw", "Cap screws into a tapped hole", "clamps; comes off from one side", "thread"};
 }
 
-std::span<const Field<CapScrew>> CapScrew::fields() { return all_fields; }
+std::span<const Field<CapScrew>> CapScrew::fields() { return cap_screw_fields; }
 
 std::optional<Failure> CapScrew::defect() const {
     const auto strength = standards::property_class(property_class, 0);
@@ -117,7 +117,7 @@ void CapScrew::follow(std::string_view changed) {
 
 Result<Design> CapScrew::design(const Site& site) const {
     Design d;
-    const auto stack = stack_up(*this, site, d.working);
+    const auto stack = stack_up_cap_screw(*this, site, d.working);
     if (!stack) return tl::unexpected(stack.error());
     const auto clear = clearance_hole(thread, clearance);
     if (!clear) return tl::unexpected(clear.error());
@@ -138,7 +138,7 @@ Result<Design> CapScrew::design(const Site& site) const {
 
 Needs CapScrew::needs(const Site& site, const Design& design, const AsMade& made) const {
     Working unused;
-    const auto stack = stack_up(*this, site, unused);
+    const auto stack = stack_up_cap_screw(*this, site, unused);
     if (!stack) return {};
     Needs all;
     const auto add = [&](Needs more) {

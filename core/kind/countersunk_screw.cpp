@@ -14,68 +14,66 @@
 namespace kollema::kind {
 namespace {
 
-Quantity length(double mm) { return {mm, Unit::length}; }
-
 /// Cylinder that must stay below the cone, or the edge is a knife: a fifth of the diameter (common practice).
 constexpr double land_diameters = 0.2;
 
 bool sunk(const CountersunkScrew& s) { return s.head == "countersunk"; }
 
-const char* screw_standard(const CountersunkScrew& s) {
+const char* countersunk_screw_standard(const CountersunkScrew& s) {
     return sunk(s) ? by_system(s.thread, "ISO 10642", "ASME B18.3 flat")
                    : by_system(s.thread, "ISO 7380-1", "ASME B18.3 button");
 }
 
-Domain threads(const CountersunkScrew&) {
+Domain countersunk_threads(const CountersunkScrew&) {
     static const auto all = threads_held({"ISO 10642"}, {"ASME B18.3 flat"});
     return {all, true};
 }
-Domain heads(const CountersunkScrew&) { return {{"countersunk", "button"}, true}; }
-Domain clearances(const CountersunkScrew&) { return {clearance_classes(), true}; }
-Domain classes(const CountersunkScrew& s) {
-    // Metric ones are sold in classes of reduced loadability: the head is weaker than the thread.
+Domain countersunk_heads(const CountersunkScrew&) { return {{"countersunk", "button"}, true}; }
+Domain countersunk_clearances(const CountersunkScrew&) { return {clearance_classes(), true}; }
+Domain countersunk_classes(const CountersunkScrew& s) {
+    // Metric ones are sold in countersunk_classes of reduced loadability: the head is weaker than the thread.
     if (!is_inch(s.thread)) return {{"08.8", "010.9", "012.9", "A2-70", "A4-70"}};
     return {{"SAE 5", "SAE 8", "A2-70", "A4-70"}};
 }
-Domain lengths(const CountersunkScrew& s) {
+Domain countersunk_lengths(const CountersunkScrew& s) {
     const auto thread = standards::thread(s.thread);
-    return {thread ? length_choices(screw_standard(s), thread->size) : std::vector<Value>{}, true};
+    return {thread ? length_choices(countersunk_screw_standard(s), thread->size) : std::vector<Value>{}, true};
 }
 
-constexpr std::array<Field<CountersunkScrew>, 5> all_fields{{
+constexpr std::array<Field<CountersunkScrew>, 5> countersunk_fields{{
     {"thread", "Thread", "Size of the screw; every hole of the joint follows", &CountersunkScrew::thread,
-     Unit::none, threads},
+     Unit::none, countersunk_threads},
     {"length", "Length",
      "Nominal length, the head included where it is sunk; automatic gives full engagement",
-     &CountersunkScrew::length_mm, Unit::length, lengths},
+     &CountersunkScrew::length_mm, Unit::length, countersunk_lengths},
     {"head", "Head", "Countersunk (ISO 10642, ASME B18.3) or button (ISO 7380-1, ASME B18.3)",
-     &CountersunkScrew::head, Unit::none, heads},
+     &CountersunkScrew::head, Unit::none, countersunk_heads},
     {"property_class", "Property class",
      "Strength of the screw; a leading 0 says that the head bears only 80 %",
-     &CountersunkScrew::property_class, Unit::none, classes},
+     &CountersunkScrew::property_class, Unit::none, countersunk_classes},
     {"clearance", "Clearance", "Class of the clearance holes (ISO 273, ASME B18.2.8)",
-     &CountersunkScrew::clearance, Unit::none, clearances},
+     &CountersunkScrew::clearance, Unit::none, countersunk_clearances},
 }};
 
 double tangent_of_half(double angle_deg) { return std::tan(angle_deg / 2 * std::numbers::pi / 180); }
 
-struct Stack {
+struct CountersunkStack {
     ThreadSeat seat;
     Hole clear;        ///< of the first member, with its countersink
     double top_mm = 0; ///< of a sunk head below the face
     double sink_depth_mm = 0;
 };
 
-Result<Stack> stack_up(const CountersunkScrew& s, const Site& site, Working& working) {
+Result<CountersunkStack> stack_up_countersunk(const CountersunkScrew& s, const Site& site, Working& working) {
     const auto thread = standards::thread(s.thread);
     if (!thread) return tl::unexpected(thread.error());
     const auto clear = clearance_hole(s.thread, s.clearance);
     if (!clear) return tl::unexpected(clear.error());
-    Stack stack{.clear = *clear};
+    CountersunkStack stack{.clear = *clear};
     if (sunk(s)) {
         const auto sink = standards::countersink(thread->size);
         if (!sink) return tl::unexpected(sink.error());
-        const auto screw = standards::hardware(screw_standard(s), thread->size);
+        const auto screw = standards::hardware(countersunk_screw_standard(s), thread->size);
         if (!screw) return tl::unexpected(screw.error());
         stack.clear.countersink = Countersink{sink->diameter_mm, sink->angle_deg};
         stack.sink_depth_mm = depth_mm(*stack.clear.countersink, clear->diameter_mm);
@@ -92,7 +90,7 @@ Result<Stack> stack_up(const CountersunkScrew& s, const Site& site, Working& wor
     working.push_back({"grip", "members − head below the face",
                        fmt::format("{} − {:.3f}", plain(clamped, 6), stack.top_mm), grip, "mm",
                        sunk(s) ? "DIN 74-1 form F, ASME B18.3" : "the members' thickness"});
-    auto seat = seat_in_thread({.screw_standard = screw_standard(s),
+    auto seat = seat_in_thread({.screw_standard = countersunk_screw_standard(s),
                                 .thread = s.thread,
                                 .property_class = s.property_class,
                                 .grip_mm = grip,
@@ -104,7 +102,7 @@ Result<Stack> stack_up(const CountersunkScrew& s, const Site& site, Working& wor
 }
 
 /// The cone as the first member really has it, and what stays below it.
-Needs cone_needs(const Stack& stack, const Site& site, const AsMade& made) {
+Needs cone_needs(const CountersunkStack& stack, const Site& site, const AsMade& made) {
     Needs all;
     const double dk = *stack.seat.screw["dk"], d = stack.seat.d_mm;
     const Remedy button{{"Take a button head: it stands on the face"}, {SetParameter{"head", "button"}}};
@@ -148,7 +146,7 @@ Info CountersunkScrew::info() {
             "thread"};
 }
 
-std::span<const Field<CountersunkScrew>> CountersunkScrew::fields() { return all_fields; }
+std::span<const Field<CountersunkScrew>> CountersunkScrew::fields() { return countersunk_fields; }
 
 std::optional<Failure> CountersunkScrew::defect() const {
     const auto strength = standards::property_class(property_class, 0);
@@ -165,7 +163,7 @@ void CountersunkScrew::follow(std::string_view changed) {
 
 Result<Design> CountersunkScrew::design(const Site& site) const {
     Design d;
-    const auto stack = stack_up(*this, site, d.working);
+    const auto stack = stack_up_countersunk(*this, site, d.working);
     if (!stack) return tl::unexpected(stack.error());
     const auto& seat = stack->seat;
     Hole passing = stack->clear;
@@ -188,7 +186,7 @@ Result<Design> CountersunkScrew::design(const Site& site) const {
 
 Needs CountersunkScrew::needs(const Site& site, const Design& design, const AsMade& made) const {
     Working unused;
-    const auto stack = stack_up(*this, site, unused);
+    const auto stack = stack_up_countersunk(*this, site, unused);
     if (!stack) return {};
     Needs all;
     const auto add = [&](Needs more) {

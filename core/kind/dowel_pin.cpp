@@ -18,8 +18,6 @@ constexpr double relieved_slip_diameters = 2; // what stays reamed of it
 constexpr double sunk_below_face_mm = 1;      // the pin's end, at most a quarter of the member
 constexpr double relief_mm = 1;               // what a relief is wider than the pin
 
-Quantity length(double mm) { return {mm, Unit::length}; }
-
 const standards::HardwareDimension& diameter(const standards::HardwareItem& pin) {
     return *std::ranges::find(pin.dimensions, "d", &standards::HardwareDimension::symbol);
 }
@@ -44,18 +42,18 @@ Domain diameters(const DowelPin&) {
         domain.choices.emplace_back(diameter(pin).nominal_mm);
     return domain;
 }
-Domain lengths(const DowelPin& d) {
+Domain pin_lengths(const DowelPin& d) {
     const auto* pin = pin_of(d.diameter_mm);
     return {pin ? length_choices(pin->standard, pin->size) : std::vector<Value>{}, true};
 }
 Domain press_zones(const DowelPin&) { return {{"H7", "N7", "P7", "R7"}, false, true}; }
 Domain slip_zones(const DowelPin&) { return {{"F7", "G7", "E8", "H7"}, false, true}; }
 
-constexpr std::array<Field<DowelPin>, 6> all_fields{{
+constexpr std::array<Field<DowelPin>, 6> pin_fields{{
     {"diameter", "Pin diameter", "Nominal diameter, tolerance m6 (ISO 8734), or an inch pin (ASME B18.8.2)",
      &DowelPin::diameter_mm, Unit::length, diameters},
     {"length", "Length", "Nominal length; automatic reaches 1.5 diameters into the holding member",
-     &DowelPin::length_mm, Unit::length, lengths},
+     &DowelPin::length_mm, Unit::length, pin_lengths},
     {"press_zone", "Press zone", "Tolerance zone of the reamed hole that holds the pin, such as H7 or N7",
      &DowelPin::press_zone, Unit::none, press_zones},
     {"slip_zone", "Slip zone", "Tolerance zone of the reamed hole on which the mate slips, such as F7",
@@ -70,7 +68,7 @@ constexpr std::array<Field<DowelPin>, 6> all_fields{{
 }};
 
 /// Where the pin stands.  Lengths in mm.
-struct Stack {
+struct PinStack {
     const standards::HardwareItem* pin = nullptr;
     double d = 0, length = 0, from = 0; ///< from: of the pin's upper end, from the head-side face
     std::size_t holder = 0, outer = 0;  ///< members: the one pressed on, the slip member farthest from it
@@ -93,8 +91,8 @@ std::vector<double> slips_in_outer(const DowelPin& kind, double thickness_mm, do
 }
 
 /// The pin's length for what is reamed; the longest that there is where none holds as wanted.
-Result<void> find_length(const DowelPin& kind, const Site& site, double slip_outer, double between,
-                         Stack& s) {
+Result<void> find_pin_length(const DowelPin& kind, const Site& site, double slip_outer, double between,
+                         PinStack& s) {
     s.slip_outer = slip_outer;
     s.slip_total = between + slip_outer;
     const double wanted = s.slip_total + press_depth_diameters * s.d,
@@ -108,8 +106,8 @@ Result<void> find_length(const DowelPin& kind, const Site& site, double slip_out
     return {};
 }
 
-Result<Stack> stack_up(const DowelPin& kind, const Site& site, Working& working) {
-    Stack s{.pin = pin_of(kind.diameter_mm), .d = kind.diameter_mm};
+Result<PinStack> stack_up_pin(const DowelPin& kind, const Site& site, Working& working) {
+    PinStack s{.pin = pin_of(kind.diameter_mm), .d = kind.diameter_mm};
     if (!s.pin)
         return fail({.what = fmt::format("pin {}", plain(kind.diameter_mm)),
                      .why = "the catalogue holds no such pin",
@@ -123,7 +121,7 @@ Result<Stack> stack_up(const DowelPin& kind, const Site& site, Working& working)
     const double enough = std::min(press_depth_diameters * s.d, s.holder_thickness);
     Result<void> found;
     for (const double slip : slips_in_outer(kind, outer_thickness, s.d)) {
-        found = find_length(kind, site, slip, between, s);
+        found = find_pin_length(kind, site, slip, between, s);
         if (found && (kind.length_mm || s.press_depth >= enough - 1e-9)) break;
     }
     if (!found) return tl::unexpected(found.error());
@@ -154,12 +152,12 @@ Result<Stack> stack_up(const DowelPin& kind, const Site& site, Working& working)
 }
 
 /// Room below the pin in a blind hole: its chamfer and 1 mm for the reamer's point (common practice).
-std::optional<double> blind_depth(const Stack& s, double pin_depth, double thickness) {
+std::optional<double> blind_depth(const PinStack& s, double pin_depth, double thickness) {
     const double depth = pin_depth + s.chamfer() + 1;
     return depth < thickness - std::max(1.0, s.d / 4) ? std::optional(depth) : std::nullopt;
 }
 
-std::vector<MatchedShape> shapes_of(const DowelPin& kind, const Stack& s, const Site& site) {
+std::vector<MatchedShape> shapes_of(const DowelPin& kind, const PinStack& s, const Site& site) {
     std::vector<MatchedShape> shapes;
     for (std::size_t m = 0; m < site.members.size(); ++m) {
         const bool holds = m == s.holder;
@@ -177,7 +175,7 @@ std::vector<MatchedShape> shapes_of(const DowelPin& kind, const Stack& s, const 
     return shapes;
 }
 
-std::vector<Contact> contacts_of(const Stack& s, const Site& site) {
+std::vector<Contact> contacts_of(const PinStack& s, const Site& site) {
     std::vector<Contact> all;
     for (std::size_t m = 0; m < site.members.size(); ++m) {
         const double from = site.thickness_mm(0, m), to = from + site.members[m].thickness_mm;
@@ -193,7 +191,7 @@ std::vector<Contact> contacts_of(const Stack& s, const Site& site) {
     return all;
 }
 
-std::vector<Outcome> outcomes_of(const DowelPin& kind, const Stack& s) {
+std::vector<Outcome> outcomes_of(const DowelPin& kind, const PinStack& s) {
     const double interface = kind.press_in_first ? s.from + s.press_depth : s.from + s.slip_total;
     const double end = s.from + s.length;
     const auto fit = [](const char* key, const char* title, fit::Clearance c, double from, double to,
@@ -224,7 +222,7 @@ std::vector<Outcome> outcomes_of(const DowelPin& kind, const Stack& s) {
              .changed_by = "length"}};
 }
 
-Needs zone_needs(const DowelPin& kind, const Stack& s) {
+Needs zone_needs(const DowelPin& kind, const PinStack& s) {
     Needs all;
     if (s.press.max_mm > 0)
         all.push_back({.rule = "press-and-slip",
@@ -252,7 +250,7 @@ Needs zone_needs(const DowelPin& kind, const Stack& s) {
 }
 
 /// Lengths that would hold the pin well and keep it inside.
-std::vector<Remedy> better_length(const Stack& s) {
+std::vector<Remedy> better_length(const PinStack& s) {
     const double room = s.slip_total + s.holder_thickness,
                  wanted = s.slip_total + press_depth_diameters * s.d;
     std::optional<double> best;
@@ -264,7 +262,7 @@ std::vector<Remedy> better_length(const Stack& s) {
              {SetParameter{"length", *best}}}};
 }
 
-Needs depth_needs(const DowelPin& kind, const Stack& s, const Site& site, const AsMade& made) {
+Needs depth_needs(const DowelPin& kind, const PinStack& s, const Site& site, const AsMade& made) {
     Needs all;
     const double wanted = press_depth_diameters * s.d, least = least_press_diameters * s.d;
     if (s.press_depth < wanted - 1e-9) {
@@ -314,7 +312,7 @@ Needs depth_needs(const DowelPin& kind, const Stack& s, const Site& site, const 
     return all;
 }
 
-Needs reamed_length_needs(const Stack& s) {
+Needs reamed_length_needs(const PinStack& s) {
     const double most = thick_diameters * s.d;
     if (s.slip_outer <= most + 1e-9) return {};
     return {
@@ -340,7 +338,7 @@ Info DowelPin::info() {
             .does = {"locate"}};
 }
 
-std::span<const Field<DowelPin>> DowelPin::fields() { return all_fields; }
+std::span<const Field<DowelPin>> DowelPin::fields() { return pin_fields; }
 
 std::optional<Failure> DowelPin::defect() const {
     for (const auto& text : {press_zone, slip_zone}) {
@@ -359,7 +357,7 @@ std::optional<Failure> DowelPin::defect() const {
 
 Result<Design> DowelPin::design(const Site& site) const {
     Design d;
-    const auto s = stack_up(*this, site, d.working);
+    const auto s = stack_up_pin(*this, site, d.working);
     if (!s) return tl::unexpected(s.error());
     d.designation = s->pin->inch
                         ? fmt::format("pin {} in × {}", s->pin->size, plain(s->length / mm_per_inch, 4))
@@ -377,7 +375,7 @@ Result<Design> DowelPin::design(const Site& site) const {
 
 Needs DowelPin::needs(const Site& site, const Design&, const AsMade& made) const {
     Working unused;
-    const auto s = stack_up(*this, site, unused);
+    const auto s = stack_up_pin(*this, site, unused);
     if (!s) return {};
     Needs all = zone_needs(*this, *s);
     for (auto more : {depth_needs(*this, *s, site, made), reamed_length_needs(*s)})

@@ -6,7 +6,7 @@
 namespace kollema::kind {
 namespace {
 
-const std::array<Field<FaceContact>, 1> all_fields{
+const std::array<Field<FaceContact>, 1> face_fields{
     {{"distance", "Distance", "Between the two faces; 0: they touch", &FaceContact::distance_mm, Unit::length,
       or_zero<FaceContact>}}};
 
@@ -25,7 +25,7 @@ Info FaceContact::info() {
             .faces_meet = true};
 }
 
-std::span<const Field<FaceContact>> FaceContact::fields() { return all_fields; }
+std::span<const Field<FaceContact>> FaceContact::fields() { return face_fields; }
 
 std::optional<Failure> FaceContact::defect() const {
     if (distance_mm >= 0) return std::nullopt;

@@ -8,21 +8,21 @@
 namespace kollema::kind {
 namespace {
 
-const std::array<Field<MidPlanes>, 1> all_fields{
+const std::array<Field<MidPlanes>, 1> mid_plane_fields{
     {{"least_clearance", "Least clearance", "That is wanted between the gap's faces and what stands in it",
       &MidPlanes::least_clearance_mm, Unit::length, or_zero<MidPlanes>}}};
 
 /// Gap and tab, where it is one of each.
-struct Pair {
+struct MidPlanePair {
     const MemberSite *gap = nullptr, *tab = nullptr;
     fit::Clearance clearance;
 };
 
-std::optional<Pair> pair_of(const Site& site) {
+std::optional<MidPlanePair> mid_plane_pair_of(const Site& site) {
     const MemberSite &a = site.members[0], &b = site.members[1];
     if (a.across.width_mm <= 0 || b.across.width_mm <= 0 || a.across.inside == b.across.inside)
         return std::nullopt;
-    Pair p{a.across.inside ? &a : &b, a.across.inside ? &b : &a, {}};
+    MidPlanePair p{a.across.inside ? &a : &b, a.across.inside ? &b : &a, {}};
     p.clearance = fit::clearance(p.gap->across.limits, p.tab->across.limits);
     return p;
 }
@@ -30,7 +30,7 @@ std::optional<Pair> pair_of(const Site& site) {
 /// Places of the two faces, as far apart as both reach: three hold the slide and both tilts.  With play each
 /// of the four corners stops at a face; without the last one the corner it stands in would seem to reach
 /// twice as far as it can.
-std::vector<Contact> contacts_of(const Site& site, const std::optional<Contact::Play>& play) {
+std::vector<Contact> contacts_of_mid_plane(const Site& site, const std::optional<Contact::Play>& play) {
     const Across &a = site.members[0].across, &b = site.members[1].across;
     constexpr double least_reach_mm = 1;
     const double x = std::max(least_reach_mm, std::min(a.reach_x_mm, b.reach_x_mm)),
@@ -62,7 +62,7 @@ Info MidPlanes::info() {
             .does = {"locate"}};
 }
 
-std::span<const Field<MidPlanes>> MidPlanes::fields() { return all_fields; }
+std::span<const Field<MidPlanes>> MidPlanes::fields() { return mid_plane_fields; }
 
 std::optional<Failure> MidPlanes::defect() const {
     if (least_clearance_mm >= 0) return std::nullopt;
@@ -76,7 +76,7 @@ Result<Design> MidPlanes::design(const Site& site) const {
     Design d;
     d.designation = "in the middle";
     d.shapes.resize(2);
-    const auto pair = pair_of(site);
+    const auto pair = mid_plane_pair_of(site);
     std::optional<Contact::Play> play;
     if (pair && pair->clearance.max_mm > 0) {
         play = play_of(pair->gap->across.limits, pair->tab->across.limits, "gap − tab",
@@ -84,7 +84,7 @@ Result<Design> MidPlanes::design(const Site& site) const {
         d.designation = fmt::format("{} in {}", plain(pair->tab->across.width_mm, 4),
                                     plain(pair->gap->across.width_mm, 4));
     }
-    d.contacts = contacts_of(site, play);
+    d.contacts = contacts_of_mid_plane(site, play);
     if (pair) {
         const double half = pair->gap->across.width_mm / 2;
         d.outcomes = {{.key = "clearance",
@@ -106,7 +106,7 @@ Result<Design> MidPlanes::design(const Site& site) const {
 }
 
 Needs MidPlanes::needs(const Site& site, const Design&, const AsMade&) const {
-    const auto pair = pair_of(site);
+    const auto pair = mid_plane_pair_of(site);
     if (!pair)
         return {{.rule = "nothing-centres",
                  .severity = Severity::note,

@@ -9,7 +9,7 @@
 namespace kollema::kind {
 namespace {
 
-constexpr const char* standard = "DIN 6885-1";
+constexpr const char* key_standard = "DIN 6885-1";
 
 /// The widths of the two keyways against the key's h9 (DIN 6885-1; the sliding pair by ISO 286-1).
 struct KeySeat {
@@ -24,11 +24,11 @@ const KeySeat& seat_of(const ParallelKey& k) {
 }
 
 const std::vector<standards::HardwareItem>& keys() {
-    static const auto all = items_of({standard});
+    static const auto all = items_of({key_standard});
     return all;
 }
 
-Domain sizes(const ParallelKey&) {
+Domain key_sizes(const ParallelKey&) {
     Domain d{.choices = {std::string()}, .only_choices = true};
     for (const auto& key : keys())
         d.choices.emplace_back(key.size);
@@ -41,10 +41,10 @@ Domain seat_domain(const ParallelKey&) {
     return d;
 }
 
-const std::array<Field<ParallelKey>, 7> all_fields{
+const std::array<Field<ParallelKey>, 7> key_fields{
     {{"size", "Key", "Width and height; automatic: the one for the shaft's diameter", &ParallelKey::size,
-      Unit::none, sizes},
-     {"length", "Length", "Automatic: the longest standard length within the hub", &ParallelKey::length_mm,
+      Unit::none, key_sizes},
+     {"length", "Length", "Automatic: the longest key_standard length within the hub", &ParallelKey::length_mm,
       Unit::length},
      {"begins", "Begins", "From the hub's face; automatic: in the middle", &ParallelKey::begins_mm,
       Unit::length, or_zero<ParallelKey>},
@@ -74,7 +74,7 @@ struct Seated {
     double straight_mm() const { return length_mm - of(*key, "b"); }   ///< between its round ends
 };
 
-/// The longest standard length of a key that is no longer than what there is.
+/// The longest key_standard length of a key that is no longer than what there is.
 std::optional<double> longest_within(const standards::HardwareItem& key, double room_mm) {
     std::optional<double> longest;
     for (const double length : key.lengths_mm)
@@ -197,7 +197,7 @@ void add_outcomes(Design& d, const ParallelKey& k, const Seated& s, const Site& 
              "{} / {} · {} · {} · {} / 2",
              plain(std::min(site.members[0].material.yield_MPa, site.members[1].material.yield_MPa), 4),
              plain(k.safety, 4), plain(s.flank_mm(), 4), plain(s.straight_mm(), 4), plain(s.diameter_mm, 6)),
-         carried, "N·m", "pressure on the flanks taken as even; sizes by DIN 6885-1"}};
+         carried, "N·m", "pressure on the flanks taken as even; key_sizes by DIN 6885-1"}};
 }
 
 }
@@ -214,7 +214,7 @@ Info ParallelKey::info() {
             {"drive"}};
 }
 
-std::span<const Field<ParallelKey>> ParallelKey::fields() { return all_fields; }
+std::span<const Field<ParallelKey>> ParallelKey::fields() { return key_fields; }
 
 std::optional<Failure> ParallelKey::defect() const {
     if (torque_Nm >= 0 && safety >= 1 && (!length_mm || *length_mm > 0) && (!begins_mm || *begins_mm >= 0))
@@ -247,7 +247,7 @@ Result<Design> ParallelKey::design(const Site& site) const {
     Design d;
     d.designation = fmt::format("key {}×{}×{}", plain(of(*s->key, "b"), 4), plain(of(*s->key, "h"), 4),
                                 plain(s->length_mm, 4));
-    d.pieces = {{.standard = standard,
+    d.pieces = {{.standard = key_standard,
                  .size = s->key->size,
                  .length_mm = s->length_mm,
                  .at_mm = s->begins_mm,

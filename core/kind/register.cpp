@@ -9,11 +9,11 @@
 namespace kollema::kind {
 namespace {
 
-Domain zone_domain(const Register&) { return {{"H7", "H8", "H6"}, false, true}; }
+Domain register_zone_domain(const Register&) { return {{"H7", "H8", "H6"}, false, true}; }
 
-const std::array<Field<Register>, 2> all_fields{
+const std::array<Field<Register>, 2> register_fields{
     {{"zone", "Recess zone", "Of the recess that the joint writes into a face", &Register::zone, Unit::none,
-      zone_domain},
+      register_zone_domain},
      {"deeper", "Recess deeper by", "Than the spigot is long, so that the faces meet first",
       &Register::deeper_mm, Unit::length, or_zero<Register>}}};
 
@@ -29,7 +29,7 @@ std::optional<double> depth_of(const Register& k, const Site& site) {
     return depth < recess.thickness_mm - 1e-9 ? std::optional(depth) : std::nullopt;
 }
 
-struct Pair {
+struct RegisterPair {
     fit::SizeLimits bore;
     fit::Clearance clearance;
     double together_mm = 0;          ///< over which spigot and recess meet
@@ -37,7 +37,7 @@ struct Pair {
     double bottom_half_mm = 0;       ///< ± of it, by the general tolerances of both lengths
 };
 
-Result<Pair> pair_of(const Register& k, const Site& site) {
+Result<RegisterPair> register_pair_of(const Register& k, const Site& site) {
     const MemberSite &recess = site.members[0], &spigot = site.members[1];
     if (shoulder_of(spigot) != ShoulderAt::near)
         return fail({.what = site.joint,
@@ -45,7 +45,7 @@ Result<Pair> pair_of(const Register& k, const Site& site) {
                      .remedy = "Take it from its other end, or give its step a wider one beside it"});
     const auto bore = bore_limits(recess, spigot.axis.diameter_mm, k.zone);
     if (!bore) return tl::unexpected(bore.error());
-    Pair p{.bore = *bore, .clearance = fit::clearance(*bore, spigot.axis.limits)};
+    RegisterPair p{.bore = *bore, .clearance = fit::clearance(*bore, spigot.axis.limits)};
     p.together_mm = std::min(spigot.axis.length_mm, recess.thickness_mm);
     if (const auto depth = depth_of(k, site)) {
         p.bottom_mm = *depth - spigot.axis.length_mm;
@@ -69,7 +69,7 @@ Info Register::info() {
             .does = {"locate"}};
 }
 
-std::span<const Field<Register>> Register::fields() { return all_fields; }
+std::span<const Field<Register>> Register::fields() { return register_fields; }
 
 std::optional<Failure> Register::defect() const {
     auto parsed = defect_of_hole_zone(zone);
@@ -81,7 +81,7 @@ std::optional<Failure> Register::defect() const {
 }
 
 Result<Design> Register::design(const Site& site) const {
-    const auto p = pair_of(*this, site);
+    const auto p = register_pair_of(*this, site);
     if (!p) return tl::unexpected(p.error());
     const MemberSite &recess = site.members[0], &spigot = site.members[1];
     Design d;
@@ -134,7 +134,7 @@ Result<Design> Register::design(const Site& site) const {
 namespace {
 
 /// The recess is not deep enough, or may not be.
-void add_bottom_need(Needs& all, const Pair& p, const Site& site) {
+void add_bottom_need(Needs& all, const RegisterPair& p, const Site& site) {
     if (!p.bottom_mm || *p.bottom_mm - p.bottom_half_mm > 0) return;
     const MemberSite &recess = site.members[0], &spigot = site.members[1];
     // As deep again as the tolerances may take, rounded up to a tenth.
@@ -162,7 +162,7 @@ void add_bottom_need(Needs& all, const Pair& p, const Site& site) {
 
 Needs Register::needs(const Site& site, const Design&, const AsMade&) const {
     Needs all;
-    const auto p = pair_of(*this, site);
+    const auto p = register_pair_of(*this, site);
     if (!p) return all;
     const MemberSite &recess = site.members[0], &spigot = site.members[1];
     if (recess.seat == Seat::bore) add_unequal_diameters(all, site);

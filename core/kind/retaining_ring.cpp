@@ -11,7 +11,7 @@
 namespace kollema::kind {
 namespace {
 
-const std::array<Field<RetainingRing>, 3> all_fields{
+const std::array<Field<RetainingRing>, 3> ring_fields{
     {{"play", "Axial play", "Between what is retained and the ring, at nominal sizes",
       &RetainingRing::play_mm, Unit::length, or_zero<RetainingRing>},
      {"distance", "Retained from shoulder",
@@ -70,7 +70,7 @@ Info RetainingRing::info() {
             {"retain"}};
 }
 
-std::span<const Field<RetainingRing>> RetainingRing::fields() { return all_fields; }
+std::span<const Field<RetainingRing>> RetainingRing::fields() { return ring_fields; }
 
 std::optional<Failure> RetainingRing::defect() const {
     if (play_mm >= 0 && (!distance_mm || *distance_mm > 0)) return std::nullopt;

@@ -52,7 +52,7 @@ Domain duty_domain(const ShaftInBore&) {
 }
 Domain zone_domain(const ShaftInBore&) { return {{"H7", "H8", "H6", "F7", "E9"}, false, true}; }
 
-const std::array<Field<ShaftInBore>, 3> all_fields{
+const std::array<Field<ShaftInBore>, 3> bore_fields{
     {{"duty", "Duty", "What the shaft does in the bore; it decides which clearance is wanted",
       &ShaftInBore::duty, Unit::none, duty_domain},
      {"bore_zone", "Bore zone", "Of the bore that the joint writes into a face", &ShaftInBore::bore_zone,
@@ -60,7 +60,7 @@ const std::array<Field<ShaftInBore>, 3> all_fields{
      {"shoulder", "Against shoulder", "The shaft's shoulder lies against the bore's face",
       &ShaftInBore::shoulder}}};
 
-struct Pair {
+struct BorePair {
     double diameter_mm = 0, from_mm = 0, to_mm = 0; ///< where both are together
     fit::SizeLimits bore, shaft;
     fit::Clearance clearance;
@@ -68,11 +68,11 @@ struct Pair {
     double length() const { return to_mm - from_mm; }
 };
 
-Result<Pair> pair_of(const ShaftInBore& k, const Site& site) {
+Result<BorePair> bore_pair_of(const ShaftInBore& k, const Site& site) {
     const MemberSite &hub = site.members[0], &shaft = site.members[1];
     const auto bore = bore_limits(hub, shaft.axis.diameter_mm, k.bore_zone);
     if (!bore) return tl::unexpected(bore.error());
-    Pair p{.diameter_mm = shaft.axis.diameter_mm, .bore = *bore, .shaft = shaft.axis.limits};
+    BorePair p{.diameter_mm = shaft.axis.diameter_mm, .bore = *bore, .shaft = shaft.axis.limits};
     p.clearance = fit::clearance(p.bore, p.shaft);
     p.stands = k.stands_mm(site);
     p.from_mm = std::max(p.stands[0], p.stands[1]);
@@ -87,7 +87,7 @@ Result<Pair> pair_of(const ShaftInBore& k, const Site& site) {
 // Of a bore that the joint writes into a block: what surrounds it, and how it is made.
 constexpr double block_diameters = 3, reamed_rz_um = 6.3;
 
-std::optional<fit::PressFit> pressed(const Pair& p, const Site& site) {
+std::optional<fit::PressFit> pressed(const BorePair& p, const Site& site) {
     const MemberSite &hub = site.members[0], &shaft = site.members[1];
     const double outer = hub.seat == Seat::face ? block_diameters * p.diameter_mm : hub.axis.wall_diameter_mm;
     const auto fit =
@@ -107,7 +107,7 @@ std::optional<fit::PressFit> pressed(const Pair& p, const Site& site) {
 constexpr double short_diameters =
     0.5; // a guide shorter than this does not keep a shaft straight (common practice)
 
-std::vector<Contact> contacts_of(const ShaftInBore& k, const Pair& p, const Site& site) {
+std::vector<Contact> contacts_of_bore(const ShaftInBore& k, const BorePair& p, const Site& site) {
     std::vector<Contact> all;
     if (p.clearance.max_mm <= 0)
         return {
@@ -143,7 +143,7 @@ bool suits(const Duty& duty, const fit::Clearance& c) {
 }
 
 /// The first usual shaft that does its duty in the bore as it is, and the usual pair of bore and shaft.
-std::vector<Remedy> ways_out(const Duty& duty, const Pair& p, const MemberSite& hub) {
+std::vector<Remedy> ways_out(const Duty& duty, const BorePair& p, const MemberSite& hub) {
     std::vector<Remedy> all;
     const auto shaft_to = [](std::string_view zone) {
         return SetSize{SetSize::Of::zone, 1, std::string(zone)};
@@ -177,7 +177,7 @@ Info ShaftInBore::info() {
             {"turn", "slide", "locate", "drive"}};
 }
 
-std::span<const Field<ShaftInBore>> ShaftInBore::fields() { return all_fields; }
+std::span<const Field<ShaftInBore>> ShaftInBore::fields() { return bore_fields; }
 
 std::optional<Failure> ShaftInBore::defect() const { return defect_of_hole_zone(bore_zone); }
 
@@ -193,7 +193,7 @@ std::vector<double> ShaftInBore::stands_mm(const Site& site) const {
 }
 
 Result<Design> ShaftInBore::design(const Site& site) const {
-    const auto p = pair_of(*this, site);
+    const auto p = bore_pair_of(*this, site);
     if (!p) return tl::unexpected(p.error());
     const MemberSite& hub = site.members[0];
     Design d;
@@ -210,7 +210,7 @@ Result<Design> ShaftInBore::design(const Site& site) const {
         if (reach < hub.thickness_mm - std::max(1.0, p->diameter_mm / 4)) bore.depth_mm = reach;
         d.shapes[0] = {bore, "bore_zone"};
     }
-    d.contacts = contacts_of(*this, *p, site);
+    d.contacts = contacts_of_bore(*this, *p, site);
     d.outcomes = {{.key = "clearance",
                    .title = "Clearance",
                    .meaning = "Bore minus shaft; negative is interference",
@@ -260,7 +260,7 @@ Result<Design> ShaftInBore::design(const Site& site) const {
 
 Needs ShaftInBore::needs(const Site& site, const Design&, const AsMade&) const {
     Needs all;
-    const auto p = pair_of(*this, site);
+    const auto p = bore_pair_of(*this, site);
     if (!p) return all;
     const Duty& asked = duty_of(*this);
     const MemberSite &hub = site.members[0], &shaft = site.members[1];

@@ -12,38 +12,36 @@
 namespace kollema::kind {
 namespace {
 
-constexpr const char* standard = "DIN 660";
+constexpr const char* rivet_standard = "DIN 660";
 
-// Of the shank's length beyond the grip, in diameters: what the closing head is formed from (common
+// Of the shank's length beyond the grip, in rivet_diameters: what the closing head is formed from (common
 // practice).
 constexpr double usual_allowance = 1.5, least_allowance = 1.3, most_allowance = 1.7;
 // Beyond this grip a shank does not fill its hole any more (common practice).
 constexpr double most_grip_diameters = 5;
 
-Quantity length(double mm) { return {mm, Unit::length}; }
-
 /// Hole of a rivet: 1.05·d, at least 0.1 mm more than d (DIN 660, d7, from memory).
 double hole_mm(double d) { return d + std::max(0.1, 0.05 * d); }
 
-Domain diameters(const SolidRivet&) {
+Domain rivet_diameters(const SolidRivet&) {
     Domain domain{.only_choices = true};
     for (const auto& kind : standards::hardware_list())
-        if (kind.standard == standard)
+        if (kind.standard == rivet_standard)
             for (const auto& size : kind.sizes)
-                domain.choices.emplace_back(*(*standards::hardware(standard, size))["d1"]);
+                domain.choices.emplace_back(*(*standards::hardware(rivet_standard, size))["d1"]);
     return domain;
 }
-Domain lengths(const SolidRivet& r) { return {length_choices(standard, plain(r.diameter_mm)), true}; }
+Domain rivet_lengths(const SolidRivet& r) { return {length_choices(rivet_standard, plain(r.diameter_mm)), true}; }
 
-constexpr std::array<Field<SolidRivet>, 2> all_fields{{
+constexpr std::array<Field<SolidRivet>, 2> rivet_fields{{
     {"diameter", "Rivet diameter", "Nominal diameter of the shank (DIN 660)", &SolidRivet::diameter_mm,
-     Unit::length, diameters},
-    {"length", "Length", "Length before setting; automatic leaves 1.5 diameters for the closing head",
-     &SolidRivet::length_mm, Unit::length, lengths},
+     Unit::length, rivet_diameters},
+    {"length", "Length", "Length before setting; automatic leaves 1.5 rivet_diameters for the closing head",
+     &SolidRivet::length_mm, Unit::length, rivet_lengths},
 }};
 
 /// Lengths in mm.
-struct Stack {
+struct RivetStack {
     standards::HardwareItem rivet;
     double d = 0, grip = 0, length = 0;
     bool from_stock = false;
@@ -51,11 +49,11 @@ struct Stack {
     double allowance_diameters() const { return allowance() / d; }
 };
 
-/// The standard length that comes nearest to what the closing head wants; on the shelf first, if it serves.
-Result<Stack> stack_up(const SolidRivet& r, const Site& site, Working& working) {
-    const auto rivet = standards::hardware(standard, plain(r.diameter_mm));
+/// The rivet_standard length that comes nearest to what the closing head wants; on the shelf first, if it serves.
+Result<RivetStack> stack_up_rivet(const SolidRivet& r, const Site& site, Working& working) {
+    const auto rivet = standards::hardware(rivet_standard, plain(r.diameter_mm));
     if (!rivet) return tl::unexpected(rivet.error());
-    Stack s{.rivet = *rivet, .d = r.diameter_mm, .grip = site.thickness_mm(0, site.members.size())};
+    RivetStack s{.rivet = *rivet, .d = r.diameter_mm, .grip = site.thickness_mm(0, site.members.size())};
     const double wanted = s.grip + usual_allowance * s.d;
     const auto distance = [&](double l) { return std::abs(l - wanted); };
     const double nearest = *std::ranges::min_element(rivet->lengths_mm, {}, distance);
@@ -68,15 +66,15 @@ Result<Stack> stack_up(const SolidRivet& r, const Site& site, Working& working) 
     s.length = r.length_mm ? *r.length_mm : s.from_stock ? *stocked : nearest;
     if (s.length <= s.grip) return tl::unexpected(no_such_length(*rivet, s.grip, wanted));
     working = {{"grip", "sheets together", plain(s.grip, 6), s.grip, "mm", "the members' thickness"},
-               {"rivet length", r.length_mm ? "set by the user" : "nearest standard length to grip + 1.5·d",
+               {"rivet length", r.length_mm ? "set by the user" : "nearest rivet_standard length to grip + 1.5·d",
                 fmt::format("{} + 1.5·{} = {}", plain(s.grip, 6), plain(s.d), plain(wanted, 6)), s.length,
                 "mm", rivet->source + "; 1.5·d for the closing head: common practice"}};
     return s;
 }
 
-Remedy let_it_choose() { return {{"Let the joint choose the length"}, {SetParameter{"length", Value()}}}; }
+Remedy let_it_choose_rivet() { return {{"Let the joint choose the length"}, {SetParameter{"length", Value()}}}; }
 
-Needs allowance_needs(const SolidRivet& r, const Stack& s, std::size_t last) {
+Needs allowance_needs(const SolidRivet& r, const RivetStack& s, std::size_t last) {
     const double is = s.allowance_diameters();
     if (is >= least_allowance - 1e-9 && is <= most_allowance + 1e-9) return {};
     const bool small = is < least_allowance;
@@ -89,14 +87,14 @@ Needs allowance_needs(const SolidRivet& r, const Stack& s, std::size_t last) {
                                 : "{joint}: {is} of shank are left for the closing head, too much"},
               .because = {
                   small
-                      ? "a round closing head takes 1.3 to 1.7 diameters, at least {wanted} (common practice)"
-                      : "a round closing head takes 1.3 to 1.7 diameters, at most {wanted}; more of it bends "
+                      ? "a round closing head takes 1.3 to 1.7 rivet_diameters, at least {wanted} (common practice)"
+                      : "a round closing head takes 1.3 to 1.7 rivet_diameters, at most {wanted}; more of it bends "
                         "(common practice)"}};
-    if (r.length_mm) need.remedies.push_back(let_it_choose());
+    if (r.length_mm) need.remedies.push_back(let_it_choose_rivet());
     return {need};
 }
 
-Needs grip_needs(const Stack& s, std::size_t last) {
+Needs grip_needs(const RivetStack& s, std::size_t last) {
     const double most = most_grip_diameters * s.d;
     if (s.grip <= most + 1e-9) return {};
     return {
@@ -106,7 +104,7 @@ Needs grip_needs(const Stack& s, std::size_t last) {
          .is = s.grip,
          .wanted = most,
          .message = {"{joint}: the rivets clamp {is}"},
-         .because = {"beyond 5 diameters, {wanted}, the shank does not fill its hole when it is set (common "
+         .because = {"beyond 5 rivet_diameters, {wanted}, the shank does not fill its hole when it is set (common "
                      "practice)"}}};
 }
 
@@ -117,11 +115,11 @@ Info SolidRivet::info() {
             "diameter"};
 }
 
-std::span<const Field<SolidRivet>> SolidRivet::fields() { return all_fields; }
+std::span<const Field<SolidRivet>> SolidRivet::fields() { return rivet_fields; }
 
 Result<Design> SolidRivet::design(const Site& site) const {
     Design d;
-    const auto s = stack_up(*this, site, d.working);
+    const auto s = stack_up_rivet(*this, site, d.working);
     if (!s) return tl::unexpected(s.error());
     d.designation = fmt::format("rivet ø{} × {}", plain(s->d), plain(s->length));
     d.pieces = {{.standard = s->rivet.standard,
@@ -155,7 +153,7 @@ Result<Design> SolidRivet::design(const Site& site) const {
 
 Needs SolidRivet::needs(const Site& site, const Design& design, const AsMade& made) const {
     Working unused;
-    const auto s = stack_up(*this, site, unused);
+    const auto s = stack_up_rivet(*this, site, unused);
     if (!s) return {};
     const std::size_t last = site.members.size() - 1;
     Needs all = clearance_needs(site, design, made, 0, site.members.size(), s->d, "rivet");

@@ -11,8 +11,6 @@ namespace {
 constexpr double floor_diameters = 0.5;
 constexpr double usual_friction = 0.12;
 
-Quantity length(double mm) { return {mm, Unit::length}; }
-
 fastening::BearingFace face_of(const Pressing& pressing) {
     return fastening::bearing_face(pressing.piece, pressing.hole_mm);
 }

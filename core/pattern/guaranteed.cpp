@@ -1,5 +1,6 @@
 #include "pattern/drawing.hpp"
-#include <Eigen/Dense>
+#include <Eigen/Cholesky>
+#include <Eigen/Eigenvalues>
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -24,7 +25,7 @@ double least_clearance(const Group& group, std::size_t p) {
     return plate.threaded ? 0 : (plate.hole.min_mm() - group.fastener.max_mm()) / 2;
 }
 
-const Plate* carrier(const Group& group) {
+const Plate* carrying_plate(const Group& group) {
     const auto found = std::ranges::find(group.plates, true, &Plate::threaded);
     return found == group.plates.end() ? nullptr : &*found;
 }
@@ -40,7 +41,7 @@ bool each_hole_by_itself(const Group& group) {
     for (std::size_t a = 0; a < group.plates.size(); ++a)
         for (std::size_t b = a + 1; b < group.plates.size(); ++b) {
             const Plate &first = group.plates[a], &second = group.plates[b];
-            if (carrier(group) && !first.threaded && !second.threaded) continue; // they do not meet
+            if (carrying_plate(group) && !first.threaded && !second.threaded) continue; // they do not meet
             const double clearance = least_clearance(group, a) + least_clearance(group, b);
             if ((zone_at_the_end(first) + zone_at_the_end(second)) / 2 > clearance + equal_mm(group))
                 return false;
@@ -50,7 +51,7 @@ bool each_hole_by_itself(const Group& group) {
 
 /// A plate follows its only fastener; one that leans must pass it over its whole length.
 bool one_hole_passes(const Group& group) {
-    const Plate* by = carrier(group);
+    const Plate* by = carrying_plate(group);
     const double lean = by && by->leaning ? by->position_mm * (by->leaning->widening() - 1) / 2 : 0;
     for (std::size_t p = 0; p < group.plates.size(); ++p)
         if (!group.plates[p].threaded && 2 * least_clearance(group, p) < lean - equal_mm(group)) return false;
@@ -169,7 +170,7 @@ bool holds_when_placed(const std::vector<Hole>& holes, double power) {
 
 bool some_placement_holds(const Pattern& pattern) {
     const bool carried =
-        std::ranges::all_of(pattern.groups, [](const Group& g) { return carrier(g) != nullptr; });
+        std::ranges::all_of(pattern.groups, [](const Group& g) { return carrying_plate(g) != nullptr; });
     if (!carried && pattern.plates() > 2) return false;
     const std::size_t first = layout_of(pattern).order.front();
     for (std::size_t p = 0; p < pattern.plates(); ++p) {

@@ -15,7 +15,7 @@ const Frame along_x{{0, 0, 0}, Vector3::UnitY(), Vector3::UnitX()};
 
 Frame at(double x) { return {{x, 0, 0}, Vector3::UnitY(), Vector3::UnitX()}; }
 
-Outline hexagon(double across_flats) {
+Outline hexagon_outline(double across_flats) {
     Outline outline;
     for (int i = 0; i < 6; ++i) {
         const double a = std::numbers::pi / 6 + i * std::numbers::pi / 3,
@@ -52,7 +52,7 @@ double of(const standards::HardwareItem& item, std::string_view symbol, double o
 Recipe hexagon_nut(const standards::HardwareItem& item) {
     const double high = of(item, "m", of(item, "h"));
     Recipe r;
-    r.emplace_back(shape::Prism{along_x, hexagon(of(item, "s")), high});
+    r.emplace_back(shape::Prism{along_x, hexagon_outline(of(item, "s")), high});
     r.emplace_back(shape::Turned{along_x, shape::rectangle({0, 0}, {of(item, "d") / 2, high})}, true,
                    "thread");
     return r;
@@ -104,16 +104,16 @@ shape::Recipe recipe_of(const standards::HardwareItem& item, double length_mm,
         const bool head = item.shape == "hex_screw" && size.greatest.y() <= 1e-9;
         if (head)
             r.emplace_back(
-                shape::Prism{at(size.least.y()), hexagon(of(item, "s")), size.greatest.y() - size.least.y()});
+                shape::Prism{at(size.least.y()), hexagon_outline(of(item, "s")), size.greatest.y() - size.least.y()});
         else
             r.emplace_back(shape::Turned{along_x, half});
     }
     const auto at_its_length = standards::at_length(item, length_mm);
     const double socket = of(item, "s"), deep = of(at_its_length, "t");
     if (!r.empty() && item.shape != "hex_screw" && socket > 0 &&
-        deep > 0) { // a hexagon socket in the head's end
+        deep > 0) { // a hexagon_outline socket in the head's end
         const double end = shape::bounds(r).least.x();
-        r.emplace_back(shape::Prism{at(end), hexagon(socket), deep}, true, "socket");
+        r.emplace_back(shape::Prism{at(end), hexagon_outline(socket), deep}, true, "socket");
     }
     if (item.shape == "washer" || item.shape == "hex_nut" || item.shape == "lock_nut")
         if (const double bore = of(item, "d1", of(item, "d")); bore > 0)

@@ -12,31 +12,31 @@ namespace {
 enum class Kind { number, length, angle };
 
 /// A value in mm or degrees, or a plain number.
-struct Value {
+struct TypedValue {
     double amount = 0;
     Kind kind = Kind::number;
 };
 
-struct Unit {
+struct TypedUnit {
     std::string_view name;
     double factor;
     Kind kind;
 };
 
-constexpr std::array units{
-    Unit{"µm", 1e-3, Kind::length},
-    Unit{"um", 1e-3, Kind::length},
-    Unit{"mm", 1, Kind::length},
-    Unit{"cm", 10, Kind::length},
-    Unit{"m", 1000, Kind::length},
-    Unit{"thou", 0.0254, Kind::length},
-    Unit{"in", 25.4, Kind::length},
-    Unit{"inch", 25.4, Kind::length},
-    Unit{"\"", 25.4, Kind::length},
-    Unit{"ft", 304.8, Kind::length},
-    Unit{"deg", 1, Kind::angle},
-    Unit{"°", 1, Kind::angle},
-    Unit{"rad", 180 / std::numbers::pi, Kind::angle},
+constexpr std::array known_units{
+    TypedUnit{"µm", 1e-3, Kind::length},
+    TypedUnit{"um", 1e-3, Kind::length},
+    TypedUnit{"mm", 1, Kind::length},
+    TypedUnit{"cm", 10, Kind::length},
+    TypedUnit{"m", 1000, Kind::length},
+    TypedUnit{"thou", 0.0254, Kind::length},
+    TypedUnit{"in", 25.4, Kind::length},
+    TypedUnit{"inch", 25.4, Kind::length},
+    TypedUnit{"\"", 25.4, Kind::length},
+    TypedUnit{"ft", 304.8, Kind::length},
+    TypedUnit{"deg", 1, Kind::angle},
+    TypedUnit{"°", 1, Kind::angle},
+    TypedUnit{"rad", 180 / std::numbers::pi, Kind::angle},
 };
 
 std::string_view name(Kind kind) {
@@ -55,9 +55,9 @@ std::string_view name(Kind kind) {
 /// sum ).
 class Reader {
 public:
-    Reader(std::string_view text, Unit bare) : text_(text), bare_(bare) {}
+    Reader(std::string_view text, TypedUnit bare) : text_(text), bare_(bare) {}
 
-    Result<Value> read() {
+    Result<TypedValue> read() {
         auto value = sum(0);
         if (!value) return value;
         skip_space();
@@ -68,7 +68,7 @@ public:
 private:
     static constexpr int deepest_nesting = 64;
 
-    Result<Value> sum(int depth) {
+    Result<TypedValue> sum(int depth) {
         auto total = product(depth);
         if (!total) return total;
         for (char sign = peek(); sign == '+' || sign == '-'; sign = peek()) {
@@ -87,7 +87,7 @@ private:
         return total;
     }
 
-    Result<Value> product(int depth) {
+    Result<TypedValue> product(int depth) {
         auto total = factor(depth);
         if (!total) return total;
         apply_unit(*total);
@@ -106,7 +106,7 @@ private:
         return total;
     }
 
-    Result<Value> factor(int depth) {
+    Result<TypedValue> factor(int depth) {
         if (depth > deepest_nesting) return unreadable("it is nested too deeply");
         const char first = peek();
         if (first == '-' || first == '+') {
@@ -126,7 +126,7 @@ private:
         return number();
     }
 
-    Result<Value> number() {
+    Result<TypedValue> number() {
         skip_space();
         double amount = 0;
         const char* const begin = text_.data() + at_;
@@ -140,7 +140,7 @@ private:
         at_ += static_cast<std::size_t>(stop - begin);
         if (at_ < text_.size() && text_[at_] == ',') return unreadable("a comma is no decimal sign here");
         if (const auto fraction = fraction_behind_whole_number()) amount += *fraction;
-        return Value{amount, Kind::number};
+        return TypedValue{amount, Kind::number};
     }
 
     /// The "1/2" of "1 1/2": only behind a space, and only as number/number.
@@ -159,11 +159,11 @@ private:
         return static_cast<double>(above) / below;
     }
 
-    void apply_unit(Value& value) {
+    void apply_unit(TypedValue& value) {
         if (value.kind != Kind::number) return;
         skip_space();
-        const Unit* found = nullptr;
-        for (const Unit& unit : units)
+        const TypedUnit* found = nullptr;
+        for (const TypedUnit& unit : known_units)
             if (text_.substr(at_).starts_with(unit.name) && (!found || unit.name.size() > found->name.size()))
                 found = &unit;
         if (!found) return;
@@ -171,22 +171,22 @@ private:
         value = {value.amount * found->factor, found->kind};
     }
 
-    Value with_bare_unit(Value value) const {
-        return value.kind == Kind::number ? Value{value.amount * bare_.factor, bare_.kind} : value;
+    TypedValue with_bare_unit(TypedValue value) const {
+        return value.kind == Kind::number ? TypedValue{value.amount * bare_.factor, bare_.kind} : value;
     }
 
-    Result<Value> times(Value a, Value b) const {
+    Result<TypedValue> times(TypedValue a, TypedValue b) const {
         if (a.kind != Kind::number && b.kind != Kind::number)
             return unreadable(fmt::format("{} times {} is neither", name(a.kind), name(b.kind)));
-        return Value{a.amount * b.amount, a.kind == Kind::number ? b.kind : a.kind};
+        return TypedValue{a.amount * b.amount, a.kind == Kind::number ? b.kind : a.kind};
     }
 
-    Result<Value> over(Value a, Value b) const {
+    Result<TypedValue> over(TypedValue a, TypedValue b) const {
         if (b.amount == 0) return unreadable("it divides by zero");
         if (b.kind != Kind::number && a.kind != b.kind)
             return unreadable(
                 fmt::format("{} divided by {} makes no sense here", name(a.kind), name(b.kind)));
-        return Value{a.amount / b.amount, a.kind == b.kind ? Kind::number : a.kind};
+        return TypedValue{a.amount / b.amount, a.kind == b.kind ? Kind::number : a.kind};
     }
 
     tl::unexpected<Failure> unreadable(std::string why) const {
@@ -206,14 +206,14 @@ private:
     }
 
     std::string_view text_;
-    Unit bare_;
+    TypedUnit bare_;
     std::size_t at_ = 0;
 };
 
-Result<double> parse(std::string_view text, Unit bare) {
+Result<double> parse(std::string_view text, TypedUnit bare) {
     auto value = Reader(text, bare).read();
     if (!value) return tl::unexpected(value.error());
-    if (value->kind == Kind::number) value = Value{value->amount * bare.factor, bare.kind};
+    if (value->kind == Kind::number) value = TypedValue{value->amount * bare.factor, bare.kind};
     const auto wrong = [&](std::string why) {
         return fail({.what = fmt::format("\"{}\"", text),
                      .why = std::move(why),

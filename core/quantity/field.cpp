@@ -49,7 +49,7 @@ std::string text_of(const Value& value, Unit unit, LengthUnit shown_in) {
     if (const auto* text = std::get_if<std::string>(&value)) return *text;
     if (const auto* flag = std::get_if<bool>(&value)) return *flag ? "yes" : "no";
     if (const auto* number = std::get_if<double>(&value))
-        return plain(unit == Unit::length ? from_mm(*number, shown_in) : *number);
+        return unit == Unit::length ? shown_length(*number, shown_in) : plain(*number);
     return std::string(automatic);
 }
 
@@ -80,11 +80,14 @@ bool may_be_zero(const Parameter& parameter) {
 Value snapped(const Parameter& parameter, Value value) {
     if (const auto* number = std::get_if<double>(&value))
         for (const double choice : numbers(parameter.domain))
-            if (std::abs(choice - *number) < rounding) return choice;
-    // What was shown in inches and typed again is the same size.
-    constexpr double same_mm = 1e-9;
+            if (std::abs(choice - *number) < rounding ||
+                (parameter.unit == Unit::length && as_shown_of(choice, *number) == choice))
+                return choice;
     const auto *number = std::get_if<double>(&value), *now = std::get_if<double>(&parameter.value);
-    return number && now && std::abs(*number - *now) < same_mm ? parameter.value : value;
+    if (!number || !now) return value;
+    if (parameter.unit == Unit::length) return as_shown_of(*now, *number);
+    constexpr double same = 1e-9;
+    return std::abs(*number - *now) < same ? parameter.value : value;
 }
 
 std::optional<Failure> defect_of(const Parameter& parameter, std::string_view owner) {

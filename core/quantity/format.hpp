@@ -9,6 +9,7 @@ inline constexpr double mm_per_inch = 25.4;
 enum class LengthUnit { mm, inch };
 
 std::string_view symbol(LengthUnit unit); ///< "mm" or "in"
+/// What was typed in inches comes back as it was typed: of the neighbouring doubles the shortest decimal.
 double from_mm(double length_mm, LengthUnit unit);
 double to_mm(double length, LengthUnit unit);
 
@@ -18,6 +19,14 @@ std::string plain(double value, int digits = 10);
 
 /// A number with exactly `decimals` decimals; never "-0.00".
 std::string fixed(double value, int decimals);
+
+/// A typed length as a field shows it, without its unit: in mm whole; in inches whole where that is short
+/// ("0.875"), else with the digits that mean something ("0.7874" for 20 mm).
+std::string shown_length(double length_mm, LengthUnit unit);
+
+/// The length itself where what is typed is just what shown_length() says of it in either unit: what is shown
+/// and typed back changes nothing.
+double as_shown_of(double now_mm, double typed_mm);
 
 /// A typed length shown without loss: 6.35 mm is "6.35 mm" or "0.25 in".
 std::string exact_length(double length_mm, LengthUnit unit);

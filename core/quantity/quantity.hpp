@@ -23,6 +23,8 @@ struct Quantity {
     bool operator==(const Quantity&) const = default;
 };
 
+inline Quantity length(double mm) { return {mm, Unit::length}; }
+
 /// The number alone, rounded to what a person reads: "8.4", "0.331", "+12".
 std::string number_of(const Quantity& quantity, LengthUnit shown_in);
 

@@ -7,7 +7,7 @@ namespace kollema::shape {
 namespace {
 
 using B = AngleBracket;
-const std::array<Field<B>, 7> all_fields{
+const std::array<Field<B>, 7> angle_bracket_fields{
     {{"foot", "Foot", "Length of the leg that lies", &B::foot_mm, Unit::length},
      {"wall", "Wall", "Height of the leg that stands", &B::wall_mm, Unit::length},
      {"width", "Width", "Of both legs", &B::width_mm, Unit::length},
@@ -29,7 +29,7 @@ Outline corner_off(double r) {
 
 BodyInfo AngleBracket::info() { return {"angle_bracket", "Angle bracket", "feet, gussets, sensor holders"}; }
 
-std::span<const Field<AngleBracket>> AngleBracket::fields() { return all_fields; }
+std::span<const Field<AngleBracket>> AngleBracket::fields() { return angle_bracket_fields; }
 
 std::optional<Failure> AngleBracket::defect() const {
     const double least = thickness_mm + std::max(inside_radius_mm, corner_radius_mm);

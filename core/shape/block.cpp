@@ -3,7 +3,7 @@
 namespace kollema {
 namespace {
 
-const std::array<Field<Block>, 3> all_fields{
+const std::array<Field<Block>, 3> block_fields{
     {{"length", "Length", "Along x, from left to right", &Block::length_mm, Unit::length},
      {"width", "Width", "Along y, from front to back", &Block::width_mm, Unit::length},
      {"height", "Height", "Along z, from bottom to top; of a plate its thickness", &Block::height_mm,
@@ -13,7 +13,7 @@ const std::array<Field<Block>, 3> all_fields{
 
 shape::BodyInfo Block::info() { return {"block", "Plate or block", "plates, rails, blocks"}; }
 
-std::span<const Field<Block>> Block::fields() { return all_fields; }
+std::span<const Field<Block>> Block::fields() { return block_fields; }
 
 std::optional<Failure> Block::defect() const {
     return shape::first_not_above({{"length", length_mm}, {"width", width_mm}, {"height", height_mm}});

@@ -3,7 +3,7 @@
 namespace kollema::shape {
 namespace {
 
-const std::array<Field<Channel>, 6> all_fields{
+const std::array<Field<Channel>, 6> channel_fields{
     {{"length", "Length", "Along the section", &Channel::length_mm, Unit::length},
      {"width", "Width", "Over the flanges", &Channel::width_mm, Unit::length},
      {"height", "Height", "From the underside of the web", &Channel::height_mm, Unit::length},
@@ -16,7 +16,7 @@ const std::array<Field<Channel>, 6> all_fields{
 
 BodyInfo Channel::info() { return {"channel", "Channel", "frames, guides, covers: a U section"}; }
 
-std::span<const Field<Channel>> Channel::fields() { return all_fields; }
+std::span<const Field<Channel>> Channel::fields() { return channel_fields; }
 
 std::optional<Failure> Channel::defect() const {
     return first_not_above(

@@ -4,7 +4,7 @@
 namespace kollema::shape {
 namespace {
 
-const std::array<Field<Disc>, 6> all_fields{
+const std::array<Field<Disc>, 6> disc_fields{
     {{"diameter", "Diameter", "Of the rim", &Disc::diameter_mm, Unit::length},
      {"zone", "Zone of the rim", "Such as h9; empty: by the process", &Disc::zone},
      {"thickness", "Thickness", "Along the axis", &Disc::thickness_mm, Unit::length},
@@ -22,7 +22,7 @@ std::vector<TurnedStep> bore(const Disc& d) {
 
 BodyInfo Disc::info() { return {"disc", "Disc or ring", "flanges, pulleys, spacers, covers"}; }
 
-std::span<const Field<Disc>> Disc::fields() { return all_fields; }
+std::span<const Field<Disc>> Disc::fields() { return disc_fields; }
 
 std::optional<Failure> Disc::defect() const {
     if (auto found = first_not_above({{"diameter", diameter_mm}, {"thickness", thickness_mm}})) return found;

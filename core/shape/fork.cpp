@@ -4,7 +4,7 @@
 namespace kollema::shape {
 namespace {
 
-const std::array<Field<Fork>, 8> all_fields{
+const std::array<Field<Fork>, 8> fork_fields{
     {{"depth", "Depth", "Of base and cheeks, across the eye", &Fork::depth_mm, Unit::length},
      {"gap", "Gap", "Between the cheeks", &Fork::gap_mm, Unit::length},
      {"cheek", "Cheek", "Thickness of a cheek", &Fork::cheek_mm, Unit::length},
@@ -21,7 +21,7 @@ double top(const Fork& f) { return f.eye_height_mm + f.depth_mm / 2; }
 
 BodyInfo Fork::info() { return {"fork", "Fork", "hinges, swing arms, idler carriers"}; }
 
-std::span<const Field<Fork>> Fork::fields() { return all_fields; }
+std::span<const Field<Fork>> Fork::fields() { return fork_fields; }
 
 std::optional<Failure> Fork::defect() const {
     if (auto found = first_not_above(

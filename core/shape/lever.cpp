@@ -4,7 +4,7 @@
 namespace kollema::shape {
 namespace {
 
-const std::array<Field<Lever>, 11> all_fields{
+const std::array<Field<Lever>, 11> lever_fields{
     {{"distance", "Distance", "Between the eyes' axes", &Lever::distance_mm, Unit::length},
      {"first_outer", "First eye: outside", "", &Lever::first_outer_mm, Unit::length},
      {"first_bore", "First eye: bore", "", &Lever::first_bore_mm, Unit::length},
@@ -27,7 +27,7 @@ BodyInfo Lever::info() {
     return {"lever", "Lever", "pivot arms, rockers, connecting arms: two eyes and a web"};
 }
 
-std::span<const Field<Lever>> Lever::fields() { return all_fields; }
+std::span<const Field<Lever>> Lever::fields() { return lever_fields; }
 
 std::optional<Failure> Lever::defect() const {
     if (auto found = first_not_above(

@@ -1,8 +1,10 @@
 #include "shape/recipe.hpp"
 #include "shape/revolved.hpp"
 #include <algorithm>
+#include <bit>
 #include <boost/math/tools/minima.hpp>
 #include <cmath>
+#include <cstdint>
 #include <numbers>
 
 namespace kollema::shape {
@@ -203,6 +205,85 @@ Bounds bounds(const Recipe& recipe) {
             all.take(b.greatest);
         }
     return all;
+}
+
+Bounds bounds(const Step& step, const Frame& frame) {
+    const Bounds own = bounds(step);
+    Bounds b;
+    for (const double x : {own.least.x(), own.greatest.x()})
+        for (const double y : {own.least.y(), own.greatest.y()})
+            for (const double z : {own.least.z(), own.greatest.z()})
+                b.take(frame.local({x, y, z}));
+    return b;
+}
+
+Recipe near_strip(const Recipe& recipe, const Frame& plane, double left_mm, double right_mm) {
+    constexpr double spare_mm = 1e-3;
+    Recipe near;
+    for (const auto& step : recipe) {
+        if (step.cuts) {
+            const Bounds b = bounds(step, plane);
+            if (b.greatest.x() < left_mm - spare_mm || b.least.x() > right_mm + spare_mm ||
+                b.least.z() > spare_mm)
+                continue;
+        }
+        near.push_back(step);
+    }
+    return near;
+}
+
+namespace {
+
+/// Numbers one after the other, each mixed in by a multiplication and a shift.
+class Hash {
+public:
+    void take(double number) {
+        take_bits(std::bit_cast<std::uint64_t>(number == 0 ? 0.0 : number)); // -0 equals 0
+    }
+    void take_bits(std::uint64_t bits) {
+        value_ = (value_ ^ bits) * 0x9E3779B97F4A7C15U;
+        value_ ^= value_ >> 29U;
+    }
+    void take(const Frame& frame) {
+        for (const Vector3& v : {frame.origin, frame.x, frame.z})
+            for (const double number : v)
+                take(number);
+    }
+    void take(const Outline& outline) {
+        take_bits(outline.size());
+        for (const auto& corner : outline)
+            for (const double number : {corner.at.x(), corner.at.y(), corner.bulge})
+                take(number);
+    }
+    std::size_t value() const { return value_; }
+
+private:
+    std::uint64_t value_ = 0;
+};
+
+}
+
+std::size_t hash_of(const Recipe& recipe) {
+    Hash hash;
+    for (const auto& step : recipe) {
+        hash.take_bits(step.cuts ? 1 : 0);
+        if (const auto* prism = std::get_if<Prism>(&step.form)) {
+            hash.take(prism->base);
+            hash.take(prism->outline);
+            hash.take(prism->length_mm);
+        } else {
+            const auto& turned = std::get<Turned>(step.form);
+            hash.take(turned.axis);
+            hash.take(turned.half);
+        }
+    }
+    return hash.value();
+}
+
+std::size_t hash_of(const Frame& frame) {
+    Hash hash;
+    hash.take(frame);
+    return hash.value();
 }
 
 }

@@ -91,5 +91,14 @@ struct Bounds {
 };
 Bounds bounds(const Step& step);
 Bounds bounds(const Recipe& recipe); ///< of what is added
+Bounds bounds(const Step& step, const Frame& frame); ///< in the coordinates of a frame, or a little wider
+
+/// What a section of a strip of the plane x, y shows of a recipe, from `left` to `right` along the plane's x:
+/// without the cuts that lie beside the strip or wholly before the plane.
+Recipe near_strip(const Recipe& recipe, const Frame& plane, double left_mm, double right_mm);
+
+/// Equal recipes have equal numbers; unlike ones hardly ever.
+std::size_t hash_of(const Recipe& recipe);
+std::size_t hash_of(const Frame& frame);
 
 }

@@ -4,7 +4,7 @@ namespace kollema::shape {
 namespace {
 
 using C = SplitClamp;
-const std::array<Field<C>, 7> all_fields{
+const std::array<Field<C>, 7> split_clamp_fields{
     {{"bore", "Bore", "What it clamps on", &C::bore_mm, Unit::length},
      {"zone", "Zone of the bore", "Such as H8; empty: by the process", &C::zone},
      {"outer", "Outside diameter", "", &C::outer_mm, Unit::length},
@@ -20,7 +20,7 @@ BodyInfo SplitClamp::info() {
     return {"split_clamp", "Split clamp, one half", "holds a shaft or a tube between two bolts"};
 }
 
-std::span<const Field<SplitClamp>> SplitClamp::fields() { return all_fields; }
+std::span<const Field<SplitClamp>> SplitClamp::fields() { return split_clamp_fields; }
 
 std::optional<Failure> SplitClamp::defect() const {
     if (auto found = first_not_above(

@@ -4,7 +4,7 @@
 namespace kollema::shape {
 namespace {
 
-const std::array<Field<Tube>, 6> all_fields{
+const std::array<Field<Tube>, 6> tube_fields{
     {{"outer", "Outside diameter", "", &Tube::outer_mm, Unit::length},
      {"zone", "Zone of the outside", "Such as h9; empty: by the process", &Tube::zone},
      {"wall", "Wall", "Thickness of the wall", &Tube::wall_mm, Unit::length},
@@ -21,7 +21,7 @@ std::vector<TurnedStep> inside(const Tube& t) {
 
 BodyInfo Tube::info() { return {"tube", "Tube", "spacers, sleeves, bushes, rollers"}; }
 
-std::span<const Field<Tube>> Tube::fields() { return all_fields; }
+std::span<const Field<Tube>> Tube::fields() { return tube_fields; }
 
 std::optional<Failure> Tube::defect() const {
     if (auto found = first_not_above({{"length", length_mm},

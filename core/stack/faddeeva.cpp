@@ -7,15 +7,15 @@ namespace kollema::stack {
 namespace {
 
 constexpr int terms = 40;
-const double scale = std::sqrt(terms / std::numbers::sqrt2);
+const double weideman_scale = std::sqrt(terms / std::numbers::sqrt2);
 
 /// Fourier coefficients of exp(−t²)·(L² + t²) on t = L·tan(φ/2).
 std::array<double, terms> coefficients() {
     constexpr int m = 2 * terms;
     std::array<double, terms> a{};
     for (int k = -m + 1; k < m; ++k) {
-        const double angle = k * std::numbers::pi / m, t = scale * std::tan(angle / 2);
-        const double f = std::exp(-t * t) * (scale * scale + t * t);
+        const double angle = k * std::numbers::pi / m, t = weideman_scale * std::tan(angle / 2);
+        const double f = std::exp(-t * t) * (weideman_scale * weideman_scale + t * t);
         for (int n = 1; n <= terms; ++n)
             a[static_cast<std::size_t>(n - 1)] += f * std::cos(n * angle) / (2 * m);
     }
@@ -26,7 +26,7 @@ std::array<double, terms> coefficients() {
 
 std::complex<double> scaled_erfc(std::complex<double> z) {
     static const auto a = coefficients();
-    const std::complex<double> below = scale + z, ratio = (scale - z) / below;
+    const std::complex<double> below = weideman_scale + z, ratio = (weideman_scale - z) / below;
     // Horner with real arithmetic: std::complex multiplication checks for infinities at every step.
     const double x = ratio.real(), y = ratio.imag();
     double re = 0, im = 0;

@@ -14,7 +14,7 @@ using std::numbers::sqrt2;
 
 constexpr std::size_t most_boxes = 4, most_cut = 2;
 
-double normal_tail(double z) { return std::erfc(z / sqrt2) / 2; }
+double standard_normal_tail(double z) { return std::erfc(z / sqrt2) / 2; }
 
 /// What is asked of a distribution: P(S > x), or its density.
 enum class Ask { tail, density };
@@ -57,7 +57,7 @@ double of_parts(const Scatter& s, std::size_t first_cut, double x, Ask ask) {
         if (std::abs(x) >= end) return ask == Ask::tail && x < 0 ? 1 : 0;
         if (ask == Ask::density)
             return std::exp(-x * x / (2 * sigma * sigma)) / (inside * sigma * std::sqrt(2 * pi));
-        return (normal_tail(x / sigma) - normal_tail(k)) / inside;
+        return (standard_normal_tail(x / sigma) - standard_normal_tail(k)) / inside;
     }
     std::vector<double> others = s.boxes;
     double smoothness =

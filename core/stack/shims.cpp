@@ -9,7 +9,7 @@ namespace {
 constexpr double hardly_any = 1e-7; ///< share below which a shim is not kept in stock
 constexpr int most_shims = 1000;
 
-tl::unexpected<Failure> refuse(std::string why, std::string remedy) {
+tl::unexpected<Failure> refuse_shims(std::string why, std::string remedy) {
     return fail({"the shims", std::move(why), std::move(remedy), FailureKind::argument});
 }
 
@@ -22,15 +22,15 @@ double share_between(const ExactDistribution& gap, double from, double to) {
 }
 
 Result<ShimSet> shim_set(Chain chain, const Limits& limits, double step) {
-    if (!(step > 0)) return refuse("a step must be above zero", "Give for example 0.1");
+    if (!(step > 0)) return refuse_shims("a step must be above zero", "Give for example 0.1");
     if (!limits.lower || !limits.upper)
-        return refuse("the gap needs both limits", "Give --lower and --upper");
+        return refuse_shims("the gap needs both limits", "Give --lower and --upper");
     const ExactDistribution gap(chain);
     const double middle = (*limits.lower + *limits.upper) / 2, half = (*limits.upper - *limits.lower) / 2;
     ShimSet set;
     double kept = 0;
     for (int k = 0;; ++k) {
-        if (k >= most_shims) return refuse("more than a thousand would be needed", "Give a larger step");
+        if (k >= most_shims) return refuse_shims("more than a thousand would be needed", "Give a larger step");
         const double thickness = k * step, at = middle + thickness;
         // The thinnest is taken by all that are too narrow for another, as far as the limit lets them.
         const double from = k == 0 ? at - half : std::max(at - step / 2, at - half),

@@ -32,7 +32,7 @@ tl::unexpected<Failure> unreadable(std::string_view name) {
                  .kind = FailureKind::argument});
 }
 
-std::vector<std::string> words(const std::string& text) {
+std::vector<std::string> name_words(const std::string& text) {
     std::istringstream stream(text);
     std::vector<std::string> all;
     for (std::string word; stream >> word;)
@@ -67,7 +67,7 @@ Result<Thread> metric_thread(std::string_view name) {
     const auto pitch = read_number(name.substr(cross + 1));
     if (!pitch) return unreadable(name);
     if (*pitch == *table.number(*row, "pitch")) return metric(table, *row, "");
-    for (const auto& fine : words(table.text(*row, "fine")))
+    for (const auto& fine : name_words(table.text(*row, "fine")))
         if (*read_number(fine) == *pitch) return metric(table, *row, fine);
     return fail({.what = std::string(name),
                  .why = fmt::format("ISO 261 has no pitch {} for {}", name.substr(cross + 1), size),
@@ -141,7 +141,7 @@ Result<Thread> trapezoidal_thread(std::string_view name) {
     const auto pitch = read_number(rest.substr(cross + 1));
     if (!pitch) return unreadable(name);
     if (*pitch == preferred) return trapezoidal(*diameter, preferred, true);
-    for (const auto& other : words(table.text(*row, "other")))
+    for (const auto& other : name_words(table.text(*row, "other")))
         if (*read_number(other) == *pitch) return trapezoidal(*diameter, *pitch, false);
     return fail(
         {.what = std::string(name),
@@ -213,7 +213,7 @@ std::vector<std::string> thread_names(ThreadSystem system) {
         const Table& table = built_in_table("iso261_threads");
         for (std::size_t row = 0; row < table.rows(); ++row) {
             names.push_back(table.text(row, "thread"));
-            for (const auto& fine : words(table.text(row, "fine")))
+            for (const auto& fine : name_words(table.text(row, "fine")))
                 names.push_back(fmt::format("{}x{}", table.text(row, "thread"), fine));
         }
         break;
@@ -229,7 +229,7 @@ std::vector<std::string> thread_names(ThreadSystem system) {
         for (std::size_t row = 0; row < table.rows(); ++row) {
             const std::string& diameter = table.text(row, "diameter");
             names.push_back(fmt::format("Tr {}x{}", diameter, table.text(row, "preferred")));
-            for (const auto& other : words(table.text(row, "other")))
+            for (const auto& other : name_words(table.text(row, "other")))
                 names.push_back(fmt::format("Tr {}x{}", diameter, other));
         }
         break;

@@ -2,6 +2,7 @@
 #include "edit/bench_edits.hpp"
 #include "presenter/text.hpp"
 #include "quantity/expression.hpp"
+#include "stack/typed_size.hpp"
 #include "standards/materials.hpp"
 #include <algorithm>
 #include <cmath>
@@ -211,7 +212,7 @@ Result<BenchResult> bench_result(const FitPair& p, const fit::SeatTask& seat_tas
 std::vector<Figure> figures_of(const FitPair& p, LengthUnit unit) {
     using Kind = Figure::Kind;
     const auto length = [&](const LengthFigure& f) {
-        return Figure{f.key, f.label, Kind::typed, qt(plain(from_mm(p.*f.member, unit), 7)), {}, f.meaning};
+        return Figure{f.key, f.label, Kind::typed, qt(shown_length(p.*f.member, unit)), {}, f.meaning};
     };
     std::vector<Figure> all{
         length(lengths[0]),
@@ -280,13 +281,13 @@ Result<Project> with_pair_figure(const Project& project, const PairId& id, const
     } else if (key == "asked") {
         const auto length = parse_length_mm(text, unit);
         if (!length) return tl::unexpected(length.error());
-        p.asked_mm = *length;
+        p.asked_mm = as_shown_of(p.asked_mm, *length);
     }
     const auto set_length = [&](const LengthFigure& f) -> Result<void> {
         if (key != f.key) return {};
         const auto length = parse_length_mm(text, unit);
         if (!length) return tl::unexpected(length.error());
-        p.*f.member = *length;
+        p.*f.member = as_shown_of(p.*f.member, *length);
         return {};
     };
     for (const auto& f : lengths)
@@ -311,32 +312,10 @@ QString toleranced_text(const TolerancedLength& l, LengthUnit unit) {
 }
 
 Result<TolerancedLength> parse_toleranced(const QString& text, LengthUnit unit) {
-    const QString clean = text.trimmed();
-    if (clean.isEmpty()) return TolerancedLength{};
-    const auto unreadable = [&] {
-        return fail({.what = "\"" + text.toStdString() + "\"",
-                     .why = "a length with its limits is expected here",
-                     .remedy = "Write for example 20 ±0.05 or 20 -0.02 -0.07",
-                     .kind = FailureKind::argument});
-    };
-    const auto read = [&](const QString& word) {
-        return parse_length_mm(word.trimmed().toStdString(), unit);
-    };
-    if (const auto sign = clean.indexOf(QChar(0xB1)); sign >= 0) {
-        const auto nominal = read(clean.left(sign)), half = read(clean.mid(sign + 1));
-        if (!nominal || !half) return unreadable();
-        return TolerancedLength{*nominal, *half, -*half};
-    }
-    const QStringList words = clean.split(' ', Qt::SkipEmptyParts);
-    if (words.size() == 1) {
-        const auto nominal = read(words[0]);
-        if (!nominal) return unreadable();
-        return TolerancedLength{*nominal, 0, 0};
-    }
-    if (words.size() != 3) return unreadable();
-    const auto nominal = read(words[0]), first = read(words[1]), second = read(words[2]);
-    if (!nominal || !first || !second) return unreadable();
-    return TolerancedLength{*nominal, std::max(*first, *second), std::min(*first, *second)};
+    if (text.trimmed().isEmpty()) return TolerancedLength{};
+    const auto read = stack::read_toleranced(text.toStdString(), {.bare = unit});
+    if (!read) return tl::unexpected(read.error());
+    return TolerancedLength{read->nominal_mm, read->limits.plus_mm, read->limits.minus_mm};
 }
 
 namespace {

@@ -6,6 +6,7 @@
 #include "presenter/text.hpp"
 #include "quantity/expression.hpp"
 #include "quantity/format.hpp"
+#include <QRegularExpression>
 #include <algorithm>
 #include <array>
 #include <fmt/format.h>
@@ -188,7 +189,14 @@ std::optional<drawing::Section> section_of_offer(const Project& project, const J
 Result<std::vector<Vector2>> parse_places(const QString& text, LengthUnit unit) {
     std::vector<Vector2> places;
     for (const auto& pair : text.split(';', Qt::SkipEmptyParts)) {
+        // "2,5" may be two and a half: a decimal comma is never read as two numbers.
+        static const QRegularExpression decimal_comma(R"(\d,\d)");
         const QStringList xy = pair.split(',');
+        if (pair.contains(decimal_comma))
+            return fail({.what = pair.trimmed().toStdString(),
+                         .why = "a comma between digits may be meant as a decimal sign",
+                         .remedy = "Write a decimal point, and a blank after the comma between two numbers: 2.5, 0",
+                         .kind = FailureKind::argument});
         if (xy.size() != 2)
             return fail({.what = pair.trimmed().toStdString(),
                          .why = "a place is two numbers with a comma between them",
@@ -206,8 +214,7 @@ Result<std::vector<Vector2>> parse_places(const QString& text, LengthUnit unit) 
 QString places_text(const std::vector<Vector2>& places, LengthUnit unit) {
     QStringList all;
     for (const auto& place : places)
-        all << QString("%1, %2").arg(qt(plain(from_mm(place.x(), unit), 6)),
-                                     qt(plain(from_mm(place.y(), unit), 6)));
+        all << QString("%1, %2").arg(qt(shown_length(place.x(), unit)), qt(shown_length(place.y(), unit)));
     return all.join("; ");
 }
 

@@ -36,8 +36,7 @@ QString words(DecidedBy decider) {
 
 QString point_text(const Requirement& requirement, LengthUnit unit) {
     if (!requirement.at) return {};
-    const auto shown = [&](double mm) { return qt(plain(from_mm(mm, unit), 7)); };
-    return shown(requirement.at->x()) + " ; " + shown(requirement.at->y());
+    return qt(shown_length(requirement.at->x(), unit)) + " ; " + qt(shown_length(requirement.at->y(), unit));
 }
 
 Result<Requirement> with_point(Requirement requirement, const QString& text, LengthUnit unit) {
@@ -56,7 +55,7 @@ Result<Requirement> with_point(Requirement requirement, const QString& text, Len
     for (int i = 0; i < 2; ++i) {
         const auto mm = parse_length_mm(parts[i].trimmed().toStdString(), unit);
         if (!mm) return tl::unexpected(mm.error());
-        at[i] = *mm;
+        at[i] = requirement.at ? as_shown_of((*requirement.at)[i], *mm) : *mm;
     }
     requirement.at = at;
     return requirement;

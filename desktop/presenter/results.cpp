@@ -4,10 +4,13 @@
 namespace kollema::desktop {
 
 std::optional<Result<drawing::Section>> section_of(const Results& results, const JointId& id, LengthUnit unit,
-                                                   const drawing::Cutter& cutter) {
+                                                   const drawing::Cutter& cutter,
+                                                   const std::function<bool()>& keep_going) {
     const Joint* joint = find(*results.project, id);
     if (!joint) return std::nullopt;
-    auto section = drawing::section_of(*results.project, results.checked.placement, *joint, cutter);
+    auto section =
+        drawing::section_of(*results.project, results.checked.placement, *joint, cutter, keep_going);
+    if (keep_going && !keep_going()) return std::nullopt;
     if (section)
         section->callouts = drawing::callouts_of(*results.project, *joint,
                                                  *results.checked.placement.designs.at(id), *section, unit);

@@ -127,9 +127,7 @@ struct Window {
         keys(Qt::Key_T, Qt::ControlModifier);
         for (const auto& [part, feature] : seats)
             take_seat(part, feature);
-        auto* line = find<QLineEdit>("join_places");
-        line->setText(places);
-        emit line->editingFinished();
+        type("join_places", places);
         find<QLineEdit>("join_name")->setText(name);
         auto* duty = find<QComboBox>("joint_duty");
         duty->setCurrentIndex(duty->findData(duty_word));

@@ -49,7 +49,9 @@ void must_survive_its_file(const Project& project) {
 }
 
 /// The kernel makes no part of the run: what it would cut has a test of its own.
-drawing::Cut uncut(const Part&, const Frame&, const Frame&) { return {{{{{0, 0}, {1, 0}, {1, 1}}}}, {}}; }
+drawing::Cut uncut(const Part&, const Frame&, const Frame&, const drawing::Strip&) {
+    return {{{{{0, 0}, {1, 0}, {1, 1}}}}, {}};
+}
 
 void look_at_sections(const Project& project, const assembly::Placement& placement) {
     for (const auto& joint : project.joints) {

@@ -1,0 +1,21 @@
+#pragma once
+#include <Eigen/Core>
+
+/// Decompositions of dense matrices of any size, compiled once: where Eigen's templates are used themselves
+/// they cost some ten seconds of building each time.
+namespace kollema::algebra {
+
+enum class Vectors { none, thin, full };
+
+/// a = u · diag(values) · vᵀ, the greatest value first.
+struct Svd {
+    Eigen::VectorXd values;
+    Eigen::MatrixXd u, v; ///< orthonormal columns; empty where none were wanted
+};
+/// Precondition: not empty.
+Svd svd(const Eigen::MatrixXd& a, Vectors wanted);
+
+/// Precondition: a square matrix that has one.
+Eigen::MatrixXd inverse(const Eigen::MatrixXd& a);
+
+}

@@ -1,0 +1,65 @@
+#include "background/job.hpp"
+#include <QMetaObject>
+#include <exception>
+
+namespace kollema::desktop {
+namespace {
+
+/// Of the exception that is being handled.
+QString thrown() {
+    try {
+        throw;
+    } catch (const std::exception& e) {
+        return QString::fromUtf8(e.what());
+    } catch (...) {
+        return "of an unknown kind";
+    }
+}
+
+}
+
+Job::Job(QObject* parent) : QObject(parent) { pool_.setMaxThreadCount(1); }
+
+Job::~Job() {
+    stop();
+    pool_.waitForDone(); // what is still posted to this object vanishes with it
+}
+
+void Job::stop() {
+    if (ticket_) ticket_->wanted_ = false;
+    ticket_.reset();
+}
+
+void Job::begin(std::function<Landing(const Ticket&)> work) {
+    stop();
+    ticket_ = std::make_shared<Ticket>();
+    pool_.start([this, ticket = ticket_, work = std::move(work)] {
+        if (!ticket->is_wanted()) return;
+        Landing landing;
+        try {
+            landing = work(*ticket);
+        } catch (...) {
+            landing = [this, what = thrown()] { emit failed(internal_fault(what)); };
+        }
+        QMetaObject::invokeMethod(
+            this, [this, ticket, landing] { land(ticket, landing); }, Qt::QueuedConnection);
+    });
+}
+
+void Job::land(const std::shared_ptr<Ticket>& ticket, const Landing& landing) {
+    if (ticket != ticket_) return; // another one is waited for
+    ticket_.reset();
+    try {
+        landing();
+    } catch (...) {
+        emit failed(internal_fault(thrown()));
+    }
+}
+
+QString internal_fault(const QString& what) {
+    return QString("Kollema itself failed here (%1): the project is as it was. Undo the last step, or save "
+                   "under another name and open it again")
+        .arg(what.left(200));
+}
+
+}
