@@ -36,7 +36,7 @@ class Rows {
 public:
     Rows& add(const QString& name, const QString& figure) {
         html_ += QString("<tr><td style='color:%1; padding-right:12px'>%2</td><td>%3</td></tr>")
-                     .arg(theme().faint.name(), name, figure);
+                     .arg(theme().faint.name(), name.toHtmlEscaped(), figure);
         return *this;
     }
     QString html() const { return "<table cellspacing='1'>" + html_ + "</table>"; }

@@ -120,7 +120,7 @@ QString ChainAnswer::numbers_of(const ShownChain& shown, LengthUnit unit) const 
     QString rows;
     const auto add = [&](const QString& label, const QString& value) {
         rows += QString("<tr><td style='color:%1; padding-right:10px'>%2</td><td align='right'>%3</td></tr>")
-                    .arg(theme().faint.name(), label, value);
+                    .arg(theme().faint.name(), label.toHtmlEscaped(), value.toHtmlEscaped());
     };
     add("nominal", shown_figure(shown.nominal_mm, unit) + " " + qt(symbol(unit)));
     add("worst case", shown.worst_case ? range(*shown.worst_case) : "not everywhere possible");

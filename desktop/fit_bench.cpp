@@ -89,6 +89,7 @@ QWidget* FitBench::build_middle() {
     asked_->setToolTip(
         "A clearance; negative for an interference. Expressions such as 12 um or 0.5 thou are read");
     shares_->setObjectName("shares");
+    shares_->setTextFormat(Qt::RichText);
     plot_->setAccessibleName("Distribution of the clearance");
     plot_->setMinimumHeight(130);
     plot_->yAxis->setVisible(false);

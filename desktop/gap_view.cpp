@@ -311,7 +311,7 @@ void GapView::show_numbers(const GapResult& gap) {
     QString rows;
     const auto add = [&](const QString& label, const QString& value) {
         rows += QString("<tr><td style='color:%1; padding-right:10px'>%2</td><td align='right'>%3</td></tr>")
-                    .arg(theme().faint.name(), label, value);
+                    .arg(theme().faint.name(), label.toHtmlEscaped(), value.toHtmlEscaped());
     };
     add("worst case", r.worst_case ? range(r.worst_case->min, r.worst_case->max) : "nothing goes together");
     add("root sum square", range(r.rss.min, r.rss.max));

@@ -388,7 +388,8 @@ void HardwareFinder::show_companions() {
     for (const auto& line : lines)
         rows += QString("<tr><td style='color:%1; padding-right:12px'>%2</td><td "
                         "style='padding-right:12px'><b>%3</b></td><td style='color:%1'>%4</td></tr>")
-                    .arg(theme().faint.name(), line.name, line.figure, line.source);
+                    .arg(theme().faint.name(), line.name.toHtmlEscaped(), line.figure.toHtmlEscaped(),
+                         line.source.toHtmlEscaped());
     if (const auto mass = piece::mass_kg(*item_, {}))
         rows += QString("<tr><td style='color:%1; padding-right:12px'>Mass</td><td><b>%2 g</b></td><td "
                         "style='color:%1'>by its shape</td></tr>")

@@ -18,21 +18,22 @@ namespace {
 
 constexpr double node_height = 40, plate_height = 36, margin = 10;
 
-/// How many parts stand above each other, the grounded one counted.
-std::size_t rows_from_ground(const Project& project) {
+/// Whether more than so many parts stand above each other, the grounded one counted.
+bool more_rows_than(std::size_t most, const Project& project) {
     std::set<InstanceId> reached;
     for (const auto& instance : project.instances)
         if (instance.grounded) reached.insert(instance.id);
-    for (std::size_t rows = 1;; ++rows) {
+    for (std::size_t rows = 1; rows <= most; ++rows) {
         std::set<InstanceId> next = reached;
         for (const auto& joint : project.joints)
             if (std::ranges::any_of(joint.members,
                                     [&](const Member& m) { return reached.contains(m.instance); }))
                 for (const auto& member : joint.members)
                     next.insert(member.instance);
-        if (next.size() == reached.size()) return rows;
+        if (next.size() == reached.size()) return false;
         reached = std::move(next);
     }
+    return true;
 }
 
 }
@@ -62,7 +63,7 @@ std::vector<std::size_t> JointMap::joints_to_show() const {
     constexpr std::size_t most_in_all = 24, most_rows = 4;
     const auto& joints = project_->joints;
     std::vector<std::size_t> shown;
-    const bool deep = rows_from_ground(*project_) > most_rows;
+    const bool deep = more_rows_than(most_rows, *project_);
     const std::size_t most = deep ? 3 : 6;
     if (joints.size() <= most_in_all && !deep) {
         for (std::size_t j = 0; j < joints.size(); ++j)

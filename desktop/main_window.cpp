@@ -17,6 +17,7 @@
 #include "lines_edit.hpp"
 #include "panels.hpp"
 #include "part_gallery.hpp"
+#include "plain_words.hpp"
 #include "presenter/changes.hpp"
 #include "presenter/figures.hpp"
 #include "presenter/text.hpp"
@@ -71,6 +72,7 @@ MainWindow::MainWindow()
       joint_holds_(new QLabel),
       refusal_(new QLabel),
       consequences_(new QLabel) {
+    qApp->installEventFilter(new PlainWords(this));
     resize(1280, 800);
     build_panels();
     build_actions();
@@ -440,7 +442,7 @@ void MainWindow::show_joints_menu() {
     if (!joints_menu_->isEnabled()) return;
     for (const auto& joint : document_.project().joints) {
         auto* action =
-            joints_menu_->addAction(qt(joint.name), this, [this, id = joint.id] { map_->choose(id); });
+            joints_menu_->addAction(menu_text(qt(joint.name)), this, [this, id = joint.id] { map_->choose(id); });
         action->setObjectName("section:" + qt(joint.id.text));
         action->setData("show joint section");
     }

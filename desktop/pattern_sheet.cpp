@@ -261,7 +261,7 @@ void PatternSheet::show_pattern(const ShownPattern& pattern) {
     QString rows;
     const auto add = [&](const QString& label, const QString& value) {
         rows += QString("<tr><td style='color:%1; padding-right:10px'>%2</td><td align='right'>%3</td></tr>")
-                    .arg(theme().faint.name(), label, value);
+                    .arg(theme().faint.name(), label.toHtmlEscaped(), value.toHtmlEscaped());
     };
     add("95 % of such trials", percent(ci.min) + " … " + percent(ci.max));
     for (const auto& plate : pattern.true_plates)

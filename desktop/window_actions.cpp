@@ -23,6 +23,7 @@
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QProgressDialog>
+#include <QRegularExpression>
 #include <QSettings>
 #include <QStackedWidget>
 #include <algorithm>
@@ -36,7 +37,8 @@ constexpr qsizetype most_recent = 8;
 
 /// An action's text without the marks of a menu.
 QString bare_text(const QAction& action) {
-    return action.text().remove('&').remove(QStringLiteral("…"));
+    static const QRegularExpression mark("&(.)"); // "&&" is a letter
+    return action.text().replace(mark, "\\1").remove(QStringLiteral("…"));
 }
 
 /// What an action is found by though menus are filled anew: its object's name, else its text.
@@ -333,7 +335,7 @@ void MainWindow::remember(const QString& path) {
 void MainWindow::fill_recent() {
     recent_->clear();
     for (const auto& path : QSettings().value("recent").toStringList()) {
-        auto* action = recent_->addAction(QFileInfo(path).fileName() + "   " + QFileInfo(path).path());
+        auto* action = recent_->addAction(menu_text(QFileInfo(path).fileName() + "   " + QFileInfo(path).path()));
         // Opening fills this menu anew, so the action must have come to its end before.
         connect(
             action, &QAction::triggered, this,

@@ -169,17 +169,36 @@ private:
                 }
     }
 
+    /// The shares of a line between which it lies in the picture; the first above the last where it does not.
+    std::pair<double, double> within_picture(const Pixel& a, const Pixel& b) const {
+        double first = 0, last = 1;
+        const auto cut = [&](double from, double to, double most) {
+            const double way = to - from;
+            if (std::abs(way) < 1e-12) {
+                if (from < 0 || from > most) last = -1;
+                return;
+            }
+            const double enters = (way > 0 ? -from : most - from) / way,
+                         leaves = (way > 0 ? most - from : -from) / way;
+            first = std::max(first, enters);
+            last = std::min(last, leaves);
+        };
+        cut(a.x, b.x, view_.width);
+        cut(a.y, b.y, view_.height);
+        return {first, last};
+    }
+
     void add_edges(const Shown& one) {
         const double alpha = one.look == Look::ghost ? 0.35 : 0.85;
         for (const auto& line : one.mesh->edges)
             for (std::size_t i = 0; i + 1 < line.size(); ++i) {
                 const Vector3 from = one.placed.point(line[i]), to = one.placed.point(line[i + 1]);
                 const Pixel a = on_screen(from), b = on_screen(to);
-                const int steps = std::max(
-                    1, static_cast<int>(std::ceil(std::max(std::abs(b.x - a.x), std::abs(b.y - a.y)))));
-                if (steps > 20000) continue;
-                for (int s = 0; s <= steps; ++s) {
-                    const double share = s / static_cast<double>(steps);
+                const auto [first, last] = within_picture(a, b);
+                const double steps =
+                    std::max(1.0, std::ceil(std::max(std::abs(b.x - a.x), std::abs(b.y - a.y))));
+                for (double s = std::ceil(first * steps); s <= last * steps; ++s) {
+                    const double share = s / steps;
                     if (before_cut(from + share * (to - from)) > 0) continue;
                     const int x = static_cast<int>(std::floor(a.x + share * (b.x - a.x))),
                               y = static_cast<int>(std::floor(a.y + share * (b.y - a.y)));
@@ -264,10 +283,17 @@ View shifted(View view, double x_px, double y_px) {
     return view;
 }
 
+namespace {
+
+/// From a hall in a picture to a micrometre a pixel: beyond, numbers of pixels would lose their meaning.
+constexpr double least_px_per_mm = 1e-3, most_px_per_mm = 1e3;
+
+}
+
 View zoomed(View view, double factor, double x_px, double y_px) {
     const double dx = x_px - view.width / 2.0, dy = y_px - view.height / 2.0;
     view = shifted(view, -dx, -dy);
-    view.px_per_mm *= factor;
+    view.px_per_mm = std::clamp(view.px_per_mm * factor, least_px_per_mm, most_px_per_mm);
     return shifted(view, dx, dy);
 }
 

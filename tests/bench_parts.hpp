@@ -4,6 +4,7 @@
 #include "file/project_file.hpp"
 #include "joint/design.hpp"
 #include "one_of.hpp"
+#include "places.hpp"
 #include <algorithm>
 #include <catch2/catch.hpp>
 
@@ -37,7 +38,7 @@ inline Project doweled(const Project& project, const kind::DowelPin& dowel = {})
     return must(edit::add_joint(project, on_plate("Dowels", dowel, {{-10, -20}, {-10, 20}})));
 }
 
-inline Project demo() { return must(file::load(KOLLEMA_SOURCE_DIR "/data/demo/fruit-sorter.kollema")); }
+inline Project demo() { return must(file::load(in_source("data/demo/fruit-sorter.kollema"))); }
 
 inline Project with(const Project& p, const char* joint, const char* key, const Value& value) {
     return must(edit::set_parameter(p, {joint}, key, value));

@@ -176,6 +176,13 @@ Edited set_process(const Project& project, const PartId& part, const std::string
     });
 }
 
+DimensionId new_dimension_id(const Part& part) {
+    DimensionId id{fmt::format("{}.d{}", part.id.text, part.dimensions.size() + 1)};
+    while (part.dimensions.find(id))
+        id.text += '+';
+    return id;
+}
+
 Edited add_dimension(const Project& project, const PartId& part, std::string name, const FeatureId& from,
                      const FeatureId& to, const Vector3& direction, double plus_mm, double minus_mm) {
     if (auto ok = check_name(name); !ok) return tl::unexpected(ok.error());
@@ -186,10 +193,7 @@ Edited add_dimension(const Project& project, const PartId& part, std::string nam
                            "Choose two features");
         if (!direction.allFinite() || direction.norm() < 1e-9)
             return refused(name, "the direction has no length", "Choose a direction");
-        std::string id = fmt::format("{}.d{}", p.id.text, p.dimensions.size() + 1);
-        while (p.dimensions.find(DimensionId{id}))
-            id += '+';
-        p.dimensions.push_back({.id = {id},
+        p.dimensions.push_back({.id = new_dimension_id(p),
                                 .name = name,
                                 .from = from,
                                 .to = to,

@@ -11,6 +11,9 @@ inline QString qt(std::string_view text) {
     return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size()));
 }
 
+/// A name as a menu shows it: an "&" in it is a letter, no mark of a key.
+inline QString menu_text(QString name) { return name.replace('&', "&&"); }
+
 /// A failure for the message line: what and why, then what to do.
 QString message(const Failure& failure);
 

@@ -1,5 +1,6 @@
 // Bare mechanisms and assemblies, against worked cases and against files that are broken.
 #include "run.hpp"
+#include "places.hpp"
 #include <algorithm>
 #include <catch2/catch.hpp>
 
@@ -66,7 +67,7 @@ TEST_CASE("mechanisms, assemblies and loops answer as worked cases say") {
     // Computed by independent programs and by hand; each case names its source.
     Json cases = Json::array();
     for (const auto* file : {"mechanisms", "loops"}) {
-        std::ifstream stream(fmt::format("{}/tests/cli/{}.json", KOLLEMA_SOURCE_DIR, file));
+        std::ifstream stream(in_source(fmt::format("tests/cli/{}.json", file)));
         for (auto& one : Json::parse(stream))
             cases.push_back(one);
     }

@@ -1,5 +1,6 @@
 #pragma once
 // The command line as a script sees it.
+#include "places.hpp"
 #include <array>
 #include <cstdio>
 #include <filesystem>
@@ -32,7 +33,7 @@ inline Run run(const std::string& arguments) {
     const Scratch scratch;
     const std::string errors = (scratch.path / "err").string();
     Run result;
-    FILE* pipe = ::popen(fmt::format("{} {} 2>{}", KOLLEMA_CLI, arguments, errors).c_str(), "r");
+    FILE* pipe = ::popen(fmt::format("{} {} 2>{}", cli_program(), arguments, errors).c_str(), "r");
     std::array<char, 4096> buffer;
     while (const auto n = std::fread(buffer.data(), 1, buffer.size(), pipe))
         result.out.append(buffer.data(), n);
@@ -42,6 +43,6 @@ inline Run run(const std::string& arguments) {
     return result;
 }
 
-inline const std::string demo = KOLLEMA_SOURCE_DIR "/data/demo/fruit-sorter.kollema";
+inline const std::string demo = in_source("data/demo/fruit-sorter.kollema");
 
 }

@@ -19,7 +19,7 @@ const char* const triangle =
  "unknowns":[{"name":"c","guess":45,"min":0}],"equations":["c^2-a^2-b^2"],
  "requirements":[{"id":"c","value":"c","upper":50.05},{"id":"a","value":"a","lower":29.95}]})";
 
-const char* const plates = R"({"fastener":{"diameter":6.0,"minus":-0.1},"holes":[[0,0],[60,0],[0,40]],
+const char* const shared_plates = R"({"fastener":{"diameter":6.0,"minus":-0.1},"holes":[[0,0],[60,0],[0,40]],
  "plates":[{"diameter":6.3,"plus":0.1,"position":0.4},{"diameter":6.3,"position":0.3}],"located":"free"})";
 
 const char* const two_pins =
@@ -51,7 +51,7 @@ TEST_CASE("shares merge to the bits of the whole run, whatever is stacked") {
               " --lower -0.2 --upper 0.6 --samples 60000 --seed 3 --shim 0.8 --pieces 50",
           "stack " + scratch.file("loop.json", triangle) + " --samples 20000",
           "stack " + scratch.file("assembly.json", two_pins) + " --samples 20000",
-          "pattern " + scratch.file("plates.json", plates) + " --samples 20000 --seed 18446744073709551615",
+          "pattern " + scratch.file("plates.json", shared_plates) + " --samples 20000 --seed 18446744073709551615",
           "stack " + demo + " --requirement ring-play --samples 20000 --unit in"}) {
         CAPTURE(command);
         const Run whole = run(command + " --json");

@@ -3,6 +3,7 @@
 #include "assembly/placement.hpp"
 #include "bench_parts.hpp"
 #include "check/evaluation.hpp"
+#include "places.hpp"
 #include <set>
 
 using namespace kollema;
@@ -134,7 +135,7 @@ TEST_CASE("demo", "[.demo]") {
         add_idler(m);
     }
     if (!find(m.p, PartId{"motor-plate"})) add_drive(m);
-    REQUIRE(file::save(m.p, KOLLEMA_SOURCE_DIR "/data/demo/fruit-sorter.kollema"));
+    REQUIRE(file::save(m.p, in_source("data/demo/fruit-sorter.kollema")));
 }
 
 TEST_CASE("the demo holds together and plants eight faults of different kinds", "[demo]") {

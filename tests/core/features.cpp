@@ -32,8 +32,8 @@ double half_strip_mm2(double radius, double width) {
     return half * std::sqrt(radius * radius - half * half) + radius * radius * std::asin(half / radius);
 }
 
-const Vector3 up = Vector3::UnitZ();
-const Frame on_top_of_plate{{40, 25, 10}, Vector3::UnitX(), -up};
+const Vector3 upward = Vector3::UnitZ();
+const Frame on_top_of_plate{{40, 25, 10}, Vector3::UnitX(), -upward};
 
 }
 
@@ -56,7 +56,7 @@ TEST_CASE("holes of every form take what their cylinders and cones hold", "[shap
 
 TEST_CASE("grooves, keyways, flats and slots by closed formulas", "[shape][feature]") {
     const Body shaft = shape::TurnedPart{.steps = {{20, 50}}};
-    const Frame on_axis{{0, 0, 10}, Vector3::UnitX(), up};
+    const Frame on_axis{{0, 0, 10}, Vector3::UnitX(), upward};
     CHECK_THAT(
         removed_mm3(shaft, on_axis, Groove{.diameter_mm = 19, .width_mm = 1.3, .from_diameter_mm = 20}),
         WithinRel((100 - 90.25) * pi * 1.3, 1e-9));
@@ -80,11 +80,11 @@ TEST_CASE("grooves, keyways, flats and slots by closed formulas", "[shape][featu
     const Body hub = shape::Disc{.diameter_mm = 50, .thickness_mm = 18, .bore_mm = 20};
     CHECK_THAT(
         removed_mm3(
-            hub, {{0, 0, 0}, Vector3::UnitX(), up},
+            hub, {{0, 0, 0}, Vector3::UnitX(), upward},
             Keyway{.inside = true, .width_mm = 6, .depth_mm = 2.8, .length_mm = 18, .diameter_mm = 20}),
         WithinRel((6 * 12.8 - half_strip_mm2(10, 6)) * 18, 1e-7));
     CHECK_THAT(
-        removed_mm3(hub, {{0, 0, 5}, Vector3::UnitX(), up},
+        removed_mm3(hub, {{0, 0, 5}, Vector3::UnitX(), upward},
                     Groove{.inside = true, .diameter_mm = 21, .width_mm = 1.3, .from_diameter_mm = 20}),
         WithinRel((110.25 - 100) * pi * 1.3, 1e-9));
     CHECK_THAT(
@@ -132,7 +132,7 @@ TEST_CASE("an opening that is placed from a mid-plane stays centred, and follows
 
 TEST_CASE("features and bodies that a file may not hold", "[file][feature]") {
     Project p = must(edit::add_part({}, "Shaft", shape::TurnedPart{.steps = {{20, 50}}}, "s235", "turned"));
-    const Frame on_axis{{0, 0, 10}, Vector3::UnitX(), up};
+    const Frame on_axis{{0, 0, 10}, Vector3::UnitX(), upward};
     const auto defective = [&](const Shape& shape, std::optional<Anchor> anchor = {}) {
         Project q = p;
         q.parts[0].features.push_back(

@@ -1,6 +1,7 @@
 #include "bench_parts.hpp"
 #include "file/chain_csv.hpp"
 #include "quantity/nearest.hpp"
+#include "places.hpp"
 #include <filesystem>
 #include <fstream>
 #include <functional>
@@ -24,7 +25,7 @@ struct Scratch {
 };
 
 std::string demo_text() {
-    return must(file::read_text(KOLLEMA_SOURCE_DIR "/data/demo/fruit-sorter.kollema"));
+    return must(file::read_text(in_source("data/demo/fruit-sorter.kollema")));
 }
 
 std::string replaced(std::string text, const std::string& what, const std::string& by) {

@@ -18,9 +18,9 @@ using kollema::test::one_of;
 
 namespace {
 
-constexpr double pi = 3.14159265358979323846;
+constexpr double half_turn = 3.14159265358979323846;
 
-stack::Contributor size(std::string name, double nominal, double by) {
+stack::Contributor a_size(std::string name, double nominal, double by) {
     return {.name = std::move(name), .nominal = nominal, .plus = by, .minus = -by};
 }
 
@@ -71,13 +71,13 @@ Tree random_tree(std::mt19937& random, int depth) {
     case 3:
         return two("/", [](double x, double y) { return x / y; });
     case 4:
-        return call("sin", [](double x) { return std::sin(x * pi / 180); });
+        return call("sin", [](double x) { return std::sin(x * half_turn / 180); });
     case 5:
-        return call("cos", [](double x) { return std::cos(x * pi / 180); });
+        return call("cos", [](double x) { return std::cos(x * half_turn / 180); });
     case 6:
         return call("abs", [](double x) { return std::abs(x); });
     case 7:
-        return call("atan", [](double x) { return std::atan(x) * 180 / pi; });
+        return call("atan", [](double x) { return std::atan(x) * 180 / half_turn; });
     case 8:
         return call_two("max", [](double x, double y) { return x > y ? x : y; });
     case 9:
@@ -91,9 +91,9 @@ Tree random_tree(std::mt19937& random, int depth) {
 /// at t, coupler b, rocker c on a ground d; the open branch.
 double four_bar(double a, double b, double c, double d, double t) {
     const double k1 = d / a, k2 = d / c, k3 = (a * a - b * b + c * c + d * d) / (2 * a * c);
-    const double cos_t = std::cos(t * pi / 180), sin_t = std::sin(t * pi / 180);
+    const double cos_t = std::cos(t * half_turn / 180), sin_t = std::sin(t * half_turn / 180);
     const double A = cos_t - k1 - k2 * cos_t + k3, B = -2 * sin_t, C = k1 - (k2 + 1) * cos_t + k3;
-    return 2 * std::atan2(-B - std::sqrt(B * B - 4 * A * C), 2 * A) * 180 / pi;
+    return 2 * std::atan2(-B - std::sqrt(B * B - 4 * A * C), 2 * A) * 180 / half_turn;
 }
 
 }
@@ -106,7 +106,7 @@ TEST_CASE("random formulas: the reader and the tape against a walk over the tree
         const Tree tree = random_tree(random, 4);
         const std::vector<double> at{any(random), any(random), any(random)};
         const double wanted = tree.value(at);
-        const auto model = compile({.sizes = {size("a", at[0], 0), size("b", at[1], 0), size("c", at[2], 0)},
+        const auto model = compile({.sizes = {a_size("a", at[0], 0), a_size("b", at[1], 0), a_size("c", at[2], 0)},
                                     .gaps = {{"g", "g", tree.text, {}}}});
         CAPTURE(tree.text, at[0], at[1], at[2]);
         REQUIRE(model);
@@ -139,15 +139,15 @@ TEST_CASE("a four-bar linkage as Freudenstein's equation says, over its whole tu
     for (double t = 5; t < 360; t += 11) {
         const double a = 40, b = 120, c = 80, d = 100;
         CAPTURE(t);
-        Description loop{.sizes = {size("a", a, 0.05), size("b", b, 0.1), size("c", c, 0.08),
-                                   size("d", d, 0.1), size("t", t, 0.2)}};
+        Description loop{.sizes = {a_size("a", a, 0.05), a_size("b", b, 0.1), a_size("c", c, 0.08),
+                                   a_size("d", d, 0.1), a_size("t", t, 0.2)}};
         const double rocker = four_bar(a, b, c, d, t);
         // The guess is a rough one on the same branch.
         loop.unknowns = {{.name = "r", .guess = rocker + 9, .is_angle = true},
                          {.name = "k", .guess = 0, .is_angle = true}};
-        const double bx = d + c * std::cos(rocker * pi / 180) - a * std::cos(t * pi / 180),
-                     by = c * std::sin(rocker * pi / 180) - a * std::sin(t * pi / 180);
-        loop.unknowns[1].guess = std::atan2(by, bx) * 180 / pi - 6;
+        const double bx = d + c * std::cos(rocker * half_turn / 180) - a * std::cos(t * half_turn / 180),
+                     by = c * std::sin(rocker * half_turn / 180) - a * std::sin(t * half_turn / 180);
+        loop.unknowns[1].guess = std::atan2(by, bx) * 180 / half_turn - 6;
         loop.loops = {{.sides = {{"a", "t", {}}, {"b", "k", {}}, {"c", "r+180", {}}, {"d", "180", {}}}}};
         loop.gaps = {{"r", "r", "r", {}}};
         const auto gap = gap_of(loop);
@@ -170,7 +170,7 @@ TEST_CASE("extremes against a fine grid of the box", "[formula]") {
           "max(a, b)-a*b", "hypot(a, b-0.3)", "(a-0.2)^2+3*(b+0.4)^2-a*b", "atan2(b, 3+a)", "2^a - 2^(b/2)",
           "min(a+b, 1-a)"}) {
         CAPTURE(text);
-        const std::vector<stack::Contributor> sizes{size("a", 0.1, 1), size("b", -0.2, 1)};
+        const std::vector<stack::Contributor> sizes{a_size("a", 0.1, 1), a_size("b", -0.2, 1)};
         const auto gap = gap_of({.sizes = sizes, .gaps = {{"g", "g", text, {}}}});
         REQUIRE(gap.worst_case);
         const auto model = *compile({.sizes = sizes, .gaps = {{"g", "g", text, {}}}});
@@ -197,7 +197,7 @@ TEST_CASE("what a change of scale, of order or of writing does to an answer", "[
     // A triangle of two sides and the angle between, from a hair to a bridge.
     const auto triangle = [](double k) {
         return Description{
-            .sizes = {size("a", 30 * k, 0.1 * k), size("b", 50 * k, 0.2 * k), size("g", 70, 0.3)},
+            .sizes = {a_size("a", 30 * k, 0.1 * k), a_size("b", 50 * k, 0.2 * k), a_size("g", 70, 0.3)},
             .unknowns = {{.name = "c", .guess = 55 * k, .min = 0},
                          {.name = "u", .guess = 150, .is_angle = true}},
             .loops = {{.sides = {{"a", "0", {}}, {"b", "180-g", {}}, {"c", "180-g+u", {}}}}},
@@ -218,13 +218,13 @@ TEST_CASE("what a change of scale, of order or of writing does to an answer", "[
     CHECK_THAT(gap_of(turned).distribution.yield, WithinRel(one.distribution.yield, 1e-10));
     CHECK_THAT(gap_of(turned).contributions[0].variance_share,
                WithinAbs(one.contributions[2].variance_share, 1e-10));
-    // Written with definitions; with a fixed size more, which moves the mean alone.
+    // Written with definitions; with a fixed a_size more, which moves the mean alone.
     Description defined = triangle(1);
     defined.definitions = {{"outer", "inner-g"}, {"inner", "180"}};
     defined.loops[0].sides[1].angle = "outer";
     CHECK_THAT(gap_of(defined).distribution.yield, WithinRel(one.distribution.yield, 1e-12));
     Description longer = triangle(1);
-    longer.sizes.push_back(size("s", 7, 0));
+    longer.sizes.push_back(a_size("s", 7, 0));
     longer.gaps[0].value = "c+s";
     longer.gaps[0].limits = {48.3 + 7, 48.9 + 7};
     const auto moved = gap_of(longer);
@@ -233,7 +233,7 @@ TEST_CASE("what a change of scale, of order or of writing does to an answer", "[
     CHECK(moved.contributions[3].variance_share == 0);
     // Two loops that share an unknown: the second triangle stands on the first's third side.
     Description two = triangle(1);
-    two.sizes.push_back(size("e", 40, 0.1));
+    two.sizes.push_back(a_size("e", 40, 0.1));
     two.unknowns.push_back({.name = "f", .guess = 60, .min = 0});
     two.equations = {"f^2 - c^2 - e^2"};
     two.gaps[0] = {"f", "f", "f", {}};
@@ -249,7 +249,7 @@ TEST_CASE("texts that are none: refused in words, whatever stands in them", "[fo
         for (std::size_t n = 1 + random() % 14; n > 0; --n)
             text += letters[random() % letters.size()];
         const auto model =
-            compile({.sizes = {size("a", 1, 0.1), size("x", 2, 0.1)}, .gaps = {{"g", "g", text, {}}}});
+            compile({.sizes = {a_size("a", 1, 0.1), a_size("x", 2, 0.1)}, .gaps = {{"g", "g", text, {}}}});
         CAPTURE(text);
         if (!model) {
             CHECK(model.error().kind == FailureKind::file);

@@ -6,13 +6,14 @@
 #include "joint/design.hpp"
 #include "one_of.hpp"
 #include "standards/holes.hpp"
+#include "places.hpp"
 
 using namespace kollema;
 using Catch::Matchers::WithinAbs;
 
 namespace {
 
-Project demo() { return *file::load(KOLLEMA_SOURCE_DIR "/data/demo/fruit-sorter.kollema"); }
+Project demo() { return *file::load(test::in_source("data/demo/fruit-sorter.kollema")); }
 
 }
 

@@ -10,6 +10,7 @@
 #include "section_view.hpp"
 #include "taper_dialog.hpp"
 #include "working_dialog.hpp"
+#include "places.hpp"
 #include <QDir>
 #include <QListWidget>
 #include <QToolButton>
@@ -18,7 +19,7 @@ using namespace kollema;
 using namespace kollema::test;
 
 TEST_CASE("pictures in space", "[.pictures]") {
-    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", KOLLEMA_SOURCE_DIR "/docs/screenshots"));
+    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", QString::fromStdString(in_source("docs/screenshots"))));
     Window w;
     const auto shoot = [&](const char* name) {
         REQUIRE(QTest::qWaitFor([&] { return !w.find<desktop::SectionView>()->is_outdated(); }, 20'000));
@@ -53,7 +54,7 @@ TEST_CASE("pictures in space", "[.pictures]") {
 }
 
 TEST_CASE("picture of stacks", "[.pictures][.stacks]") {
-    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", KOLLEMA_SOURCE_DIR "/docs/screenshots"));
+    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", QString::fromStdString(in_source("docs/screenshots"))));
     Window w;
     w.window.show_view(desktop::MainWindow::stacks_view);
     REQUIRE(QTest::qWaitFor([&] { return w.window.is_settled(); }, 60'000));
@@ -75,7 +76,7 @@ TEST_CASE("picture of stacks", "[.pictures][.stacks]") {
 }
 
 TEST_CASE("picture of the gallery", "[.pictures]") {
-    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", KOLLEMA_SOURCE_DIR "/docs/screenshots"));
+    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", QString::fromStdString(in_source("docs/screenshots"))));
     Window w;
     with_dialog(&w.window, [&](QWidget* dialog) {
         auto* shapes = dialog->findChild<QListWidget*>();
@@ -88,7 +89,7 @@ TEST_CASE("picture of the gallery", "[.pictures]") {
 }
 
 TEST_CASE("pictures", "[.pictures]") {
-    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", KOLLEMA_SOURCE_DIR "/docs/screenshots"));
+    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", QString::fromStdString(in_source("docs/screenshots"))));
     const auto shoot = [&](QWidget& widget, const char* name) {
         auto* section = widget.findChild<desktop::SectionView*>();
         REQUIRE(QTest::qWaitFor([&] { return !section || !section->is_outdated(); }, 20'000));

@@ -9,6 +9,7 @@
 #include "presenter/patterns.hpp"
 #include "presenter/pointing.hpp"
 #include "presenter/text.hpp"
+#include "places.hpp"
 #include <algorithm>
 #include <catch2/catch.hpp>
 #include <set>
@@ -18,7 +19,7 @@ using namespace kollema::desktop;
 
 namespace {
 
-Project demo() { return *file::load(KOLLEMA_SOURCE_DIR "/data/demo/fruit-sorter.kollema"); }
+Project demo() { return *file::load(kollema::test::in_source("data/demo/fruit-sorter.kollema")); }
 
 const auto to_the_end = [] { return true; };
 

@@ -2,6 +2,7 @@
 #include "file/project_file.hpp"
 #include "gap_view.hpp"
 #include "section_view.hpp"
+#include "places.hpp"
 #include <QApplication>
 #include <QClipboard>
 #include <QFile>
@@ -208,7 +209,7 @@ TEST_CASE("a large file is read beside the window, and says when it is broken", 
         file.write(text);
         return file.fileName();
     };
-    QFile demo(KOLLEMA_SOURCE_DIR "/data/demo/fruit-sorter.kollema");
+    QFile demo(QString::fromStdString(in_source("data/demo/fruit-sorter.kollema")));
     REQUIRE(demo.open(QIODevice::ReadOnly));
     const QByteArray text = demo.readAll(), room(5 << 20, ' '); // blanks are no part of a project
     Window w;

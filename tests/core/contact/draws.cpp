@@ -13,8 +13,6 @@ using contact::Type;
 
 namespace {
 
-const Vector3 x = Vector3::UnitX(), y = Vector3::UnitY(), z = Vector3::UnitZ();
-
 /// A plate on a seat and two pins; the second in a slot or in a round hole.
 Toleranced plate(Type second, Distribution distribution, double clearance = 0.03, double half = 0.01) {
     Toleranced t =
@@ -31,12 +29,6 @@ Toleranced plate(Type second, Distribution distribution, double clearance = 0.03
                       .along = y,
                       .limits = {1.97, 2.02}});
     return t;
-}
-
-contact::Effects must(const Toleranced& t) {
-    auto all = contact::effects(t);
-    if (!all) FAIL(in_one_line(all.error()));
-    return *all;
 }
 
 }

@@ -16,14 +16,6 @@ using contact::Type;
 
 namespace {
 
-const Vector3 x = Vector3::UnitX(), y = Vector3::UnitY(), z = Vector3::UnitZ();
-
-contact::Effects must(const Toleranced& t) {
-    auto all = contact::effects(t);
-    if (!all) FAIL(in_one_line(all.error()));
-    return *all;
-}
-
 void add_gap(Toleranced& t, std::size_t from, std::size_t to, const Vector3& at, const Vector3& along) {
     t.gaps.push_back({.id = "gap",
                       .name = "gap",

@@ -1,5 +1,6 @@
 #pragma once
 // Mechanisms put together in a line each.
+#include "contact/effects.hpp"
 #include "contact/toleranced.hpp"
 #include <catch2/catch.hpp>
 #include <random>
@@ -23,6 +24,14 @@ inline contact::Mechanism mechanism(std::size_t bodies, std::vector<contact::Con
     for (std::size_t i = 0; i < m.contacts.size(); ++i)
         m.contacts[i].id = "contact " + std::to_string(i);
     return m;
+}
+
+inline const Vector3 x = Vector3::UnitX(), y = Vector3::UnitY(), z = Vector3::UnitZ();
+
+inline contact::Effects must(const contact::Toleranced& t) {
+    auto all = contact::effects(t);
+    if (!all) FAIL(in_one_line(all.error()));
+    return *all;
 }
 
 /// Firm contacts, without anything that scatters.
