@@ -4,6 +4,11 @@
 namespace kollema::algebra {
 
 Svd svd(const Eigen::MatrixXd& a, Vectors wanted) {
+    if (a.size() == 0) { // every direction is in the null spaces
+        const bool full = wanted == Vectors::full;
+        return {Eigen::VectorXd(0), Eigen::MatrixXd::Identity(a.rows(), full ? a.rows() : 0),
+                Eigen::MatrixXd::Identity(a.cols(), full ? a.cols() : 0)};
+    }
     unsigned options = 0;
     if (wanted == Vectors::thin) options = Eigen::ComputeThinU | Eigen::ComputeThinV;
     if (wanted == Vectors::full) options = Eigen::ComputeFullU | Eigen::ComputeFullV;

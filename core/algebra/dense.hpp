@@ -12,7 +12,7 @@ struct Svd {
     Eigen::VectorXd values;
     Eigen::MatrixXd u, v; ///< orthonormal columns; empty where none were wanted
 };
-/// Precondition: not empty.
+/// Of a matrix without rows or columns there are no values, and the vectors are the axes.
 Svd svd(const Eigen::MatrixXd& a, Vectors wanted);
 
 /// Precondition: a square matrix that has one.

@@ -4,14 +4,8 @@
 namespace kollema::contact {
 Subspaces subspaces(const Eigen::MatrixXd& a, double greatest) {
     Subspaces s;
-    if (a.rows() == 0 || a.cols() == 0) {
-        s.row_space = Eigen::MatrixXd(a.cols(), 0);
-        s.null_space = Eigen::MatrixXd::Identity(a.cols(), a.cols());
-        s.left_null = Eigen::MatrixXd::Identity(a.rows(), a.rows());
-        return s;
-    }
     const auto [values, u, v] = algebra::svd(a, algebra::Vectors::full);
-    const double whole = greatest > 0 ? greatest : values[0];
+    const double whole = greatest > 0 || values.size() == 0 ? greatest : values[0];
     while (s.rank < values.size() && values[s.rank] > zero * whole)
         ++s.rank;
     if (s.rank > 0) s.smallest_kept = values[s.rank - 1] / whole;

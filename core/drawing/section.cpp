@@ -33,22 +33,29 @@ Vector3 entry_of(const Project& project, const assembly::Placement& placement, c
     return seat.point({joint.places[place].x(), joint.places[place].y(), 0});
 }
 
-/// Whether anything of a part stands in the strip of the plane.
-bool is_met(const Plane& plane, const Strip& strip, const Frame& placed, const shape::Bounds& bounds) {
-    shape::Bounds seen; // as the plane's frame sees it
+/// A part as the plane sees its bounds: x and y of the plane, z towards the viewer.
+shape::Bounds seen_bounds(const Plane& plane, const Frame& placed, const Part& part) {
+    const auto bounds = shape::bounds(shape::recipe(part.body));
+    const Frame viewer = plane.seen();
+    shape::Bounds seen;
     for (int corner = 0; corner < 8; ++corner) {
         const Vector3 p((corner & 1) != 0 ? bounds.least.x() : bounds.greatest.x(),
                         (corner & 2) != 0 ? bounds.least.y() : bounds.greatest.y(),
                         (corner & 4) != 0 ? bounds.least.z() : bounds.greatest.z());
-        seen.take(plane.frame.local(placed.point(p)));
+        seen.take(viewer.local(placed.point(p)));
     }
-    return seen.least.y() <= 0 && seen.greatest.y() >= 0 && seen.least.x() <= strip.right &&
-           seen.greatest.x() >= strip.left;
+    return seen;
+}
+
+/// Whether anything of a part may stand in a window of the plane.
+bool is_met(const shape::Bounds& seen, const Box& window) {
+    return seen.least.z() <= 0 && seen.greatest.z() >= 0 && seen.least.x() <= window.right &&
+           seen.greatest.x() >= window.left && seen.least.y() <= window.top &&
+           seen.greatest.y() >= window.bottom;
 }
 
 void draw_part(const Plane& plane, const Strip& strip, const Frame& placed, const Part& part, int hatch,
                const Cutter& cutter, Section& section) {
-    if (!is_met(plane, strip, placed, shape::bounds(shape::recipe(part.body)))) return;
     CutPart drawn{
         .part = part.id, .name = part.name, .cut = cutter(part, placed, plane.seen(), strip), .hatch = hatch};
     constexpr double infinite = std::numeric_limits<double>::infinity();
@@ -101,8 +108,8 @@ Strip strip_of(const Section& section, const Joint& joint, const std::vector<joi
     return {std::min(first.x, last.x) - margin, std::max(first.x, last.x) + margin};
 }
 
-/// The strip, and all of the members' height in it with the hardware.
-Box window_of(const Section& section, const Project& project, const Joint& joint, const Strip& strip) {
+/// The strip, and in it all of the height of the members, drawn so far, with the hardware.
+Box window_of(const Section& section, const Joint& joint, const Strip& strip) {
     Box window{strip.left, 0, strip.right, 0};
     for (const auto& piece : section.pieces) {
         if (piece.joint != joint.id) continue;
@@ -113,9 +120,6 @@ Box window_of(const Section& section, const Project& project, const Joint& joint
             }
     }
     for (const auto& part : section.parts) {
-        const bool is_member = std::ranges::any_of(
-            joint.members, [&](const Member& m) { return part_of(project, m.instance)->id == part.part; });
-        if (!is_member) continue;
         window.bottom = std::min(window.bottom, part.bounds.bottom);
         window.top = std::max(window.top, part.bounds.top);
     }
@@ -162,13 +166,26 @@ Result<Section> section_of(const Project& project, const assembly::Placement& pl
     Section section{.title = joint.name};
     draw_all_hardware(project, placement, plane, section);
     const Strip strip = strip_of(section, joint, *views, plane.project(first), plane.project(last));
-    int hatch = 0;
-    for (const auto& instance : project.instances) {
-        if (keep_going && !keep_going()) break;
-        if (const auto placed = placement.frames.find(instance.id); placed != placement.frames.end())
-            draw_part(plane, strip, placed->second, *find(project, instance.part), hatch++, cutter, section);
-    }
-    section.window = window_of(section, project, joint, strip);
+    const auto is_member = [&](const Instance& instance) {
+        return std::ranges::any_of(joint.members, [&](const Member& m) { return m.instance == instance.id; });
+    };
+    const auto draw = [&](bool members, const Box& window) {
+        int hatch = 0;
+        for (const auto& instance : project.instances) {
+            if (keep_going && !keep_going()) return;
+            const auto placed = placement.frames.find(instance.id);
+            if (placed == placement.frames.end()) continue;
+            const Part& part = *find(project, instance.part);
+            if (is_member(instance) == members && is_met(seen_bounds(plane, placed->second, part), window))
+                draw_part(plane, strip, placed->second, part, hatch, cutter, section);
+            ++hatch;
+        }
+    };
+    constexpr double anywhere = std::numeric_limits<double>::infinity();
+    draw(true, {strip.left, -anywhere, strip.right, anywhere}); // they say how high the window is
+    section.window = window_of(section, joint, strip);
+    draw(false, section.window);
+    std::ranges::stable_sort(section.parts, {}, &CutPart::hatch);
     section.callouts = callouts_of(project, joint, *design, section, LengthUnit::mm);
     draw_lenses(project, joint, *design, section);
     return section;

@@ -34,6 +34,15 @@ Result<double> typed_length(const QString& value, LengthUnit unit) {
     return parse_positive_length_mm(value.trimmed().toStdString(), unit);
 }
 
+/// The size of the body that is the thickness of a member; empty where no single one is.
+std::optional<double> thickness_of(const Part& part, const Member& member) {
+    const std::string across = size_across(part.body, member.face);
+    for (const auto& size : shape::parameters(part.body))
+        if (size.key == across)
+            if (const auto* mm = std::get_if<double>(&size.value)) return *mm;
+    return std::nullopt;
+}
+
 Result<Project> with_member_figure(const Project& project, const Joint& joint, const QString& what,
                                    const std::string& part_id, const QString& value, LengthUnit unit) {
     const Part* part = find(project, PartId{part_id});
@@ -50,8 +59,10 @@ Result<Project> with_member_figure(const Project& project, const Joint& joint, c
     const auto length = typed_length(value, unit);
     if (!length) return tl::unexpected(length.error());
     for (std::size_t m = 0; m < joint.members.size(); ++m)
-        if (find(project, joint.members[m].instance)->part == part->id)
-            return edit::set_thickness(project, joint.id, m, *length);
+        if (find(project, joint.members[m].instance)->part == part->id) {
+            const auto now = thickness_of(*part, joint.members[m]);
+            return edit::set_thickness(project, joint.id, m, now ? as_shown_of(*now, *length) : *length);
+        }
     return fail({.what = part->name,
                  .why = "it is no member of this joint",
                  .remedy = "Choose another figure",
@@ -89,15 +100,13 @@ std::vector<Figure> figures_of(const Project& project, const JointId& id, Length
         materials << qt(m.title);
     for (const auto& member : joint->members) {
         const Part* part = part_of(project, member.instance);
-        const std::string across = size_across(part->body, member.face);
-        const auto sizes = shape::parameters(part->body);
-        const auto size = std::ranges::find(sizes, across, &Parameter::key);
-        if (size == sizes.end()) continue;
+        const auto thickness = thickness_of(*part, member);
+        if (!thickness) continue;
         figures.push_back(
             {"thickness:" + qt(part->id.text),
              qt(part->name),
              Figure::Kind::typed,
-             qt(text_of(size->value, Unit::length, unit)),
+             qt(shown_length(*thickness, unit)),
              {},
              "Thickness of " + qt(part->name) + "; type an expression such as 22+1/2 or 7/8 in"});
     }

@@ -176,7 +176,7 @@ TEST_CASE("expressions with units, inches and the section's figures lead to the 
           Approx(22.225).margin(1e-12));
     w.keys(Qt::Key_I, Qt::ControlModifier);
     CHECK(w.find<QLineEdit>("thickness:stop-rail")->text() == "0.875");
-    CHECK(w.find<QLineEdit>("lower_limit")->text().toDouble() == Approx(24.7 / 25.4).epsilon(1e-9));
+    CHECK(w.find<QLineEdit>("lower_limit")->text() == "0.97244"); // of 0.97244094…: what means something
     w.type("thickness:stop-rail", "1 - 1/8");
     CHECK(std::get<Block>(kollema::find(w.project(), PartId{"stop-rail"})->body.one()).height_mm ==
           Approx(22.225).margin(1e-12));
