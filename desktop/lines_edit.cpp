@@ -1,6 +1,10 @@
 #include "lines_edit.hpp"
+#include <QApplication>
+#include <QClipboard>
 #include <QFocusEvent>
 #include <QKeyEvent>
+#include <QMimeData>
+#include <QMouseEvent>
 
 namespace kollema::desktop {
 
@@ -34,8 +38,15 @@ void LinesEdit::keyPressEvent(QKeyEvent* event) {
     put(shown_);
 }
 
-void LinesEdit::insertFromMimeData(const QMimeData* source) {
-    if (source) QPlainTextEdit::insertFromMimeData(source);
+/// Where nothing is selected anywhere, what the middle button would paste has no form at all, and Qt 6.4 looks
+/// at its first one: the program would end.
+void LinesEdit::mouseReleaseEvent(QMouseEvent* event) {
+    const auto* clipboard = QApplication::clipboard();
+    if (event->button() == Qt::MiddleButton && clipboard->supportsSelection()) {
+        const QMimeData* selected = clipboard->mimeData(QClipboard::Selection);
+        if (!selected || selected->formats().isEmpty()) return event->accept();
+    }
+    QPlainTextEdit::mouseReleaseEvent(event);
 }
 
 }

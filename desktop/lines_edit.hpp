@@ -18,8 +18,7 @@ signals:
 protected:
     void focusOutEvent(QFocusEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
-    /// Qt 6.4 hands on what is not there when the middle button pastes and nothing is selected anywhere.
-    void insertFromMimeData(const QMimeData* source) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
 
 private:
     void put(const QString& text);
