@@ -114,6 +114,12 @@ Json json(const GapReport& report) {
              {"reactions", reactions},
              {"loop", loop}};
     all["monte_carlo"]["left_out"] = report.left_out;
+    if (report.none_goes_together()) { // nothing is known of the gap then: no zero stands for it
+        all["distribution"] = nullptr;
+        for (const char* key : {"mean", "sigma"})
+            all["monte_carlo"][key] = nullptr;
+        all["none_goes_together"] = true;
+    }
     if (!report.remarks.empty()) all["remarks"] = report.remarks;
     return all;
 }
@@ -125,6 +131,11 @@ std::string readable(const Context& context, const GapReport& report) {
     const auto limit = [&](const std::optional<double>& v) { return v ? shown(*v) : std::string("none"); };
     const auto between = [&](const stack::Interval& i) { return shown(i.min) + " to " + shown(i.max); };
     const auto percent = [](double share) { return fixed(100 * share, 4) + " %"; };
+    if (report.none_goes_together())
+        return printable(report.name) + "\n" +
+               pairs({{"nominal", shown(a.nominal)},
+                      {"limits", limit(report.limits.lower) + " to " + limit(report.limits.upper)},
+                      {"yield", fmt::format("no assembly goes together, of {} drawn", report.drawn.samples)}});
     std::string text =
         printable(report.name) + "\n" +
         pairs({{"nominal", shown(a.nominal)},

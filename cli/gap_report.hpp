@@ -12,6 +12,7 @@ struct GapReport {
     contact::GapAnswer answer; ///< its contributions in the order in which they are printed
     stack::MonteCarlo drawn;
     std::uint64_t left_out = 0;
+    bool none_goes_together() const { return drawn.samples > 0 && left_out == drawn.samples; }
     bool straightened = false; ///< the distribution is that of a chain made linear
     struct Of {                ///< a contribution
         std::string kind;

@@ -189,6 +189,9 @@ GapReport report_of(const Requirement& r, const assembly::RequirementResult& res
                      .drawn = drawn.gap,
                      .left_out = drawn.left_out,
                      .remarks = result.chain.remarks};
+    // What is simulated is told as it was drawn here, with as many samples as were asked for.
+    if (!result.exact)
+        report.answer.distribution = {drawn.gap.mean, drawn.gap.sigma, drawn.gap.yield, drawn.below, drawn.above};
     report.answer.contributions.clear();
     for (const auto& link : result.chain.links) {
         report.answer.contributions.push_back({link.name, link.nominal_mm, link.sensitivity, link.plus_mm,
@@ -256,7 +259,7 @@ stack::Page page_of(const Context& context, const Question& q) {
 stack::Page page_of(const Context& context, const assembly::RequirementResult& result,
                     const GapReport& report) {
     auto page = page_of(context, report);
-    page.verdict = {result.decided_by_worst_case, result.decided_because, result.met};
+    page.verdict = {result.decided_by_worst_case, result.decided_because, result.met, result.undecided};
     for (const auto& point : result.exact ? assembly::exact_curve(result) : result.curve)
         page.curve.emplace_back(context.length(point.gap), point.density);
     return page;
@@ -296,12 +299,13 @@ Answered of_project(const Context& context, const StackOptions& options, const D
         one["resting"] = name(r.resting);
         one["decided_by"] = result->decided_because;
         one["met"] = result->met;
+        if (result->undecided) one["undecided"] = true;
         if (options.page) pages.push_back(page_of(context, *result, report));
         requirements.push_back(std::move(one));
         words += (words.empty() ? "" : "\n") + readable(context, report) +
                  pairs({{"fasteners rest", std::string(name(r.resting))},
                         {"decided by", printable(result->decided_because)},
-                        {"verdict", result->met ? "kept" : "missed"}});
+                        {"verdict", result->met ? "kept" : result->undecided ? "undecided" : "missed"}});
     }
     for (const auto& chain : project->chains) {
         if (options.requirement && chain.id.text != *options.requirement) continue;

@@ -50,6 +50,7 @@ void add_typed(const Context& context, const TypedChain& chain, const assembly::
                Json& one) {
     one["decided_by"] = result.verdict.because;
     one["met"] = result.verdict.met;
+    if (result.verdict.undecided) one["undecided"] = true;
     one["yield_if_mean_drifts"] = {{"sigmas", assembly::usual_drift}, {"yield", result.drifted}};
     if (result.at_lowest_cpk)
         one["yield_at_lowest_cpk"] = {{"pieces", chain.measured_on}, {"yield", *result.at_lowest_cpk}};
@@ -74,7 +75,7 @@ std::string readable_typed(const TypedChain& chain, const assembly::TypedChainRe
     const auto percent = [](double share) { return fixed(100 * share, 4) + " %"; };
     std::vector<std::pair<std::string, std::string>> rows{
         {"decided by", printable(result.verdict.because)},
-        {"verdict", result.verdict.met ? "kept" : "missed"},
+        {"verdict", std::string(stack::word(result.verdict))},
         {fmt::format("yield, mean off by {} sigma", plain(assembly::usual_drift)), percent(result.drifted)}};
     if (result.at_lowest_cpk)
         rows.emplace_back(fmt::format("yield, each Cpk as low as {} pieces allow", chain.measured_on),

@@ -301,7 +301,10 @@ void GapView::show_numbers(const GapResult& gap) {
     const QString wanted = r.decided_by_worst_case
                                ? QStringLiteral("every part within limits must fit (worst case)")
                                : percent(requirement->yield_wanted) + " wanted (statistics)";
-    verdict_->setText((r.met ? QStringLiteral("✓ kept: ") : QStringLiteral("✕ missed: ")) + wanted);
+    verdict_->setText((r.met         ? QStringLiteral("✓ kept: ")
+                       : r.undecided ? QStringLiteral("? undecided: ")
+                                     : QStringLiteral("✕ missed: ")) +
+                      wanted);
     verdict_->setToolTip("Decided by " + qt(r.decided_because));
     decided_by_->setToolTip(qt(r.decided_because));
     const auto range = [&](double a, double b) {

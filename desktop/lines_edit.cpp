@@ -33,12 +33,13 @@ void LinesEdit::focusOutEvent(QFocusEvent* event) {
 }
 
 void LinesEdit::keyPressEvent(QKeyEvent* event) {
-    if (event->key() != Qt::Key_Escape || !document()->isModified())
-        return QPlainTextEdit::keyPressEvent(event);
-    put(shown_);
+    if (event->key() == Qt::Key_Escape && document()->isModified()) return put(shown_);
+    const QMimeData* copied = QApplication::clipboard()->mimeData();
+    if (event->matches(QKeySequence::Paste) && (!copied || copied->formats().isEmpty())) return;
+    QPlainTextEdit::keyPressEvent(event);
 }
 
-/// Where nothing is selected anywhere, what the middle button would paste has no form at all, and Qt 6.4 looks
+/// As with the keys above: where nothing is selected anywhere, what the middle button would paste has no form at all, and Qt 6.4 looks
 /// at its first one: the program would end.
 void LinesEdit::mouseReleaseEvent(QMouseEvent* event) {
     const auto* clipboard = QApplication::clipboard();

@@ -341,9 +341,9 @@ void StacksView::show_list() {
     };
     const auto add_chain = [&](const Chosen& what, const QString& name, const ShownChain* shown,
                                const QString& from) {
-        const QString sign = !shown ? "…" : shown->verdict.met ? "✓" : "✕";
+        const QString verdict = !shown ? "…" : sign(shown->verdict);
         add(what, QString("%1 %2\n    %3%4")
-                      .arg(sign, name, shown ? percent(shown->yield) : "cannot be read yet", from));
+                      .arg(verdict, name, shown ? percent(shown->yield) : "cannot be read yet", from));
     };
     for (const auto& c : project_->chains) {
         const auto found = answers_.find(c.id);

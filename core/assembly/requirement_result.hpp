@@ -9,7 +9,9 @@ namespace kollema::assembly {
 /// The gap as a simulation found it.
 struct Drawn {
     stack::MonteCarlo gap;
-    std::uint64_t left_out = 0; ///< assemblies that no place suits
+    std::uint64_t left_out = 0;  ///< assemblies that no place suits
+    double below = 0, above = 0; ///< shares of all that were drawn
+    bool none_goes_together() const { return left_out == gap.samples; } ///< nothing is known of the gap then
 };
 
 /// Everything known about a requirement.
@@ -25,7 +27,7 @@ struct RequirementResult {
     std::vector<contact::DensityPoint> curve; ///< with this density
     bool decided_by_worst_case = false;
     std::string decided_because;
-    bool met = false;
+    bool met = false, undecided = false; ///< as of a stack::Verdict
     Working working;
 };
 

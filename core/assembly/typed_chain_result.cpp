@@ -33,9 +33,24 @@ void add_linear(TypedChainResult& result) {
     result.yield = result.distribution.yield;
 }
 
-/// Few enough to be there while one types, and many enough to tell parts per thousand: each sample that
-/// closes loops costs as much as hundreds of plain ones.
-std::uint64_t samples(const formula::Model& model) { return model.unknowns.empty() ? 200'000 : 20'000; }
+/// Few enough to be there while one types, and many enough to tell parts per thousand; where these do not
+/// decide the verdict more are drawn, as many as a person waits for.  Each sample that closes loops costs as
+/// much as hundreds of plain ones.
+struct Draws {
+    std::uint64_t first, most;
+};
+Draws draws_of(const formula::Model& model) {
+    return model.unknowns.empty() ? Draws{200'000, 51'200'000} : Draws{20'000, 1'280'000};
+}
+
+/// Drawn on, four times as many each time, until the interval of the yield lies on one side of what is wanted.
+formula::Simulated drawn_until_decided(const formula::Model& model, double yield_wanted) {
+    const Draws draws = draws_of(model);
+    for (std::uint64_t samples = draws.first;; samples *= 4) {
+        const auto drawn = formula::simulate(model, {.samples = samples})->front();
+        if (samples >= draws.most || stack::decides(drawn.drawn.ci95, yield_wanted)) return drawn;
+    }
+}
 
 Result<void> add_curved(const TypedChain& typed, TypedChainResult& result) {
     const auto description = described(typed, result.chain, result.limits);
@@ -58,10 +73,10 @@ Result<void> add_curved(const TypedChain& typed, TypedChainResult& result) {
                             .nominal = gap.distribution.mean - stack::moments(result.chain).mean,
                             .distribution = Distribution::fixed});
     if (gap.exact) return {};
-    const auto drawn = *formula::simulate(*model, {.samples = samples(*model)});
-    result.curved = Curved{gap.nonlinearity, gap.linear_enough, drawn.front().drawn, drawn.front().not_closed,
+    const auto drawn = drawn_until_decided(*model, typed.yield_wanted);
+    result.curved = Curved{gap.nonlinearity, gap.linear_enough, drawn.drawn, drawn.not_closed,
                            answered->unknowns};
-    result.yield = drawn.front().drawn.yield;
+    result.yield = drawn.drawn.yield;
     return {};
 }
 
@@ -162,8 +177,9 @@ Result<TypedChainResult> evaluate(const TypedChain& typed, const Workshop& works
     const auto scattering = static_cast<std::size_t>(
         std::ranges::count_if(result.chain, [](const auto& c) { return c.plus != c.minus; }));
     if (typed.at_assembly.what == AtAssembly::nothing) {
-        result.verdict = stack::judge(typed.decided_by, typed.yield_wanted, scattering, result.worst_case,
-                                      result.limits, result.yield);
+        result.verdict = stack::judge(
+            typed.decided_by, typed.yield_wanted, scattering, result.worst_case, result.limits, result.yield,
+            result.curved ? std::optional(result.curved->drawn.ci95) : std::nullopt);
         return result;
     }
     auto after = remedied(typed, result);

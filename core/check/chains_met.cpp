@@ -12,6 +12,10 @@ Finding missed(const TypedChain& chain, const assembly::TypedChainResult& result
     finding.wanted = chain.yield_wanted;
     finding.message = {"{chain}: {ppm} of a million miss what is asked for",
                        {{"chain", chain.name}, {"ppm", fixed(1e6 * (1 - result.yield), 0)}}};
+    if (result.verdict.undecided) {
+        finding.severity = Severity::warning;
+        finding.message = {"{chain}: the draws do not decide whether it is kept", {{"chain", chain.name}}};
+    }
     finding.because = {"decided by {rule}", {{"rule", result.verdict.because}}};
     if (result.worst_case)
         finding.because = {"worst case {least} to {greatest}; decided by {rule}",

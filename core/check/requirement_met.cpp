@@ -54,6 +54,12 @@ Findings requirement_met(const Snapshot& s) {
         finding.message = with({"{gap}: {ppm} of a million assemblies miss {range}",
                                 {{"gap", r.name}, {"ppm", fixed(1e6 * (1 - result->distribution.yield), 0)}}},
                                "range", range(result->limits));
+        if (result->drawn && result->drawn->none_goes_together())
+            finding.message = {"{gap}: no assembly goes together", {{"gap", r.name}}};
+        else if (result->undecided) {
+            finding.severity = Severity::warning;
+            finding.message = {"{gap}: the draws do not decide whether it is kept", {{"gap", r.name}}};
+        }
         finding.because = because(*result);
         found.push_back(std::move(finding));
     }

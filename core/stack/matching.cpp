@@ -27,6 +27,11 @@ class Size {
 public:
     explicit Size(const Contributor& c) : alone_(c), law_((alone_.sensitivity = 1, std::span(&alone_, 1))) {}
 
+    double density(double at) const { return law_.density(at); }
+    double middle() const { return zone_middle(alone_); }
+    double sigma() const { return law_.sigma(); }
+    double mean() const { return law_.mean(); }
+
     /// The outermost have the tails too, as far as anything is left.
     std::vector<Class> classes(std::size_t count) const {
         const double middle = zone_middle(alone_), half = half_width(alone_), tail = 6 * law_.sigma();
@@ -112,9 +117,72 @@ private:
     std::vector<double> shares_;
 };
 
+/// All else where it scatters much less than a class is wide: points of its law with their shares.  What lies
+/// between the limits is a step then, and is cut at its steps.
+std::vector<std::array<double, 2>> points_of(const std::vector<Contributor>& rest) {
+    const ExactDistribution law(rest);
+    constexpr double reach = 8; // σ
+    constexpr int pieces = 8;
+    std::vector<std::array<double, 2>> points;
+    double whole = 0;
+    double half = 0; // of what all of them reach: of one alone its law may end there in a step
+    for (const auto& c : rest)
+        half += std::abs(c.sensitivity) * half_width(c);
+    std::vector<double> borders{law.mean() - half, law.mean() + half};
+    for (int i = 0; i <= pieces; ++i)
+        borders.push_back(law.mean() + reach * law.sigma() * (2.0 * i / pieces - 1));
+    std::ranges::sort(borders);
+    for (std::size_t i = 0; i + 1 < borders.size(); ++i) {
+        const double at = (borders[i] + borders[i + 1]) / 2, width = borders[i + 1] - borders[i];
+        for (std::size_t n = 0; n < Rule::abscissa().size(); ++n)
+            for (const double side : {-1.0, 1.0}) {
+                const double z = at + side * width / 2 * Rule::abscissa()[n];
+                points.push_back({z, width / 2 * Rule::weights()[n] * law.density(z)});
+                whole += points.back()[1];
+            }
+    }
+    for (auto& [z, share] : points)
+        share /= whole;
+    return points;
+}
+
 double reach_of(const std::vector<Class>& classes, double by, bool greatest) {
     const double a = by * classes.front().from, b = by * classes.back().to;
     return greatest ? std::max(a, b) : std::min(a, b);
+}
+
+/// Of two classes the share of pairs that lie between the limits with all else at z: of every x the other's
+/// share as its law says, and the x from one of its steps to the next by a rule.
+double share_between_steps(const Size& size_a, const Contributor& a, const Class& x_class, const Size& size_b,
+                           const Contributor& b, const Class& y_class, const Limits& limits, double z) {
+    constexpr double far = 1e300;
+    const double most = 9 * size_a.sigma(), first = std::max(x_class.from, size_a.mean() - most),
+                 last = std::min(x_class.to, size_a.mean() + most);
+    if (last <= first) return 0;
+    std::vector<double> borders{first, last, size_a.middle()};
+    for (const auto& limit : {limits.lower, limits.upper})
+        for (const double y : {y_class.from, y_class.to, size_b.middle()})
+            if (limit) borders.push_back((*limit - z - b.sensitivity * y) / a.sensitivity);
+    const auto pieces = static_cast<int>(std::ceil(2 * (last - first) / size_a.sigma()));
+    for (int i = 1; i < pieces; ++i)
+        borders.push_back(first + (last - first) * i / pieces);
+    std::erase_if(borders, [&](double x) { return x < first || x > last; });
+    std::ranges::sort(borders);
+    double sum = 0;
+    for (std::size_t i = 0; i + 1 < borders.size(); ++i) {
+        const double at = (borders[i] + borders[i + 1]) / 2, reach = (borders[i + 1] - borders[i]) / 2;
+        if (reach <= 0) continue;
+        for (std::size_t n = 0; n < Rule::abscissa().size(); ++n)
+            for (const double side : {-1.0, 1.0}) {
+                const double x = at + side * reach * Rule::abscissa()[n], gap = z + a.sensitivity * x;
+                double from = limits.lower ? (*limits.lower - gap) / b.sensitivity : -far * b.sensitivity,
+                       to = limits.upper ? (*limits.upper - gap) / b.sensitivity : far * b.sensitivity;
+                if (from > to) std::swap(from, to);
+                sum += reach * Rule::weights()[n] * size_a.density(x) *
+                       size_b.between(std::max(from, y_class.from), std::min(to, y_class.to));
+            }
+    }
+    return sum;
 }
 
 }
@@ -137,29 +205,29 @@ Result<Matched> match_classes(Chain chain, const Limits& limits, std::size_t fir
     for (std::size_t i = 0; i < chain.size(); ++i) {
         if (i == first || i == second) continue;
         others.push_back(chain[i]);
-        fixed += chain[i].sensitivity * chain[i].nominal;
+        fixed += chain[i].sensitivity * moments(chain[i]).mean; // a fixed one may stand off its nominal
         scatters = scatters || (half_width(chain[i]) > 0 && chain[i].sensitivity != 0);
     }
+    const double narrowest =
+        2 * std::min(half_width(a) * std::abs(a.sensitivity), half_width(b) * std::abs(b.sensitivity)) /
+        static_cast<double>(classes);
+    constexpr double much_less = 0.2;
+    const bool steps = !scatters || moments(Chain(others)).sigma < much_less * narrowest;
+    const auto others_at = scatters && steps ? points_of(others) : std::vector<std::array<double, 2>>{{fixed, 1}};
     std::optional<Rest> rest;
-    if (scatters)
+    if (!steps)
         rest.emplace(others, limits,
                      reach_of(of_a, a.sensitivity, false) + reach_of(of_b, b.sensitivity, false),
                      reach_of(of_a, a.sensitivity, true) + reach_of(of_b, b.sensitivity, true));
     const auto yield_of = [&](const Class& x_class, const Class& y_class) {
         double sum = 0;
-        for (const auto& [x, of_x] : x_class.points) {
-            if (rest) {
+        if (rest)
+            for (const auto& [x, of_x] : x_class.points)
                 for (const auto& [y, of_y] : y_class.points)
                     sum += of_x * of_y * rest->share(a.sensitivity * x + b.sensitivity * y);
-                continue;
-            }
-            // Only the two scatter: the other's share between the limits, as its law says.
-            const double at = fixed + a.sensitivity * x, far = 1e300;
-            double from = limits.lower ? (*limits.lower - at) / b.sensitivity : -far * b.sensitivity,
-                   to = limits.upper ? (*limits.upper - at) / b.sensitivity : far * b.sensitivity;
-            if (from > to) std::swap(from, to);
-            sum += of_x * size_b.between(std::max(from, y_class.from), std::min(to, y_class.to));
-        }
+        else
+            for (const auto& [z, of_z] : others_at)
+                sum += of_z * share_between_steps(size_a, a, x_class, size_b, b, y_class, limits, z);
         return sum / (x_class.share * y_class.share);
     };
     // Where both widen the gap, the largest of one goes to the smallest of the other.

@@ -42,7 +42,7 @@ std::string limits_of(const Page& page) {
 
 std::string verdict_of(const Page& page) {
     if (!page.limits.lower && !page.limits.upper) return "no limit is given";
-    return fmt::format("{} by {}", page.verdict.met ? "kept" : "missed", page.verdict.because);
+    return fmt::format("{} by {}", word(page.verdict), page.verdict.because);
 }
 
 /// Label and value of everything that is one figure.

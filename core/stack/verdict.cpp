@@ -15,8 +15,17 @@ bool within(const std::optional<Interval>& gap, const Limits& limits) {
 
 }
 
+std::string_view word(const Verdict& verdict) {
+    return verdict.met ? "kept" : verdict.undecided ? "undecided" : "missed";
+}
+
+bool decides(const Interval& yield, double yield_wanted) {
+    return yield.min >= yield_wanted || yield.max < yield_wanted;
+}
+
 Verdict judge(DecidedBy rule, double yield_wanted, std::size_t scattering,
-              const std::optional<Interval>& worst_case, const Limits& limits, double yield) {
+              const std::optional<Interval>& worst_case, const Limits& limits, double yield,
+              const std::optional<Interval>& drawn) {
     const bool automatic = rule == DecidedBy::automatic;
     Verdict verdict{.by_worst_case = automatic ? scattering <= short_chain : rule == DecidedBy::worst_case};
     const std::string name = verdict.by_worst_case
@@ -25,7 +34,12 @@ Verdict judge(DecidedBy rule, double yield_wanted, std::size_t scattering,
     verdict.because = automatic ? fmt::format("{}: {} that scatter, worst case up to {} (common practice)",
                                               name, scattering, short_chain)
                                 : name + ", as the requirement says";
-    verdict.met = verdict.by_worst_case ? within(worst_case, limits) : yield >= yield_wanted;
+    verdict.met = verdict.by_worst_case ? within(worst_case, limits)
+                                        : (drawn ? drawn->min : yield) >= yield_wanted;
+    verdict.undecided = !verdict.by_worst_case && drawn && !decides(*drawn, yield_wanted);
+    if (verdict.undecided)
+        verdict.because += fmt::format("; 95 % of such trials lie between {} and {}, which does not decide it",
+                                       plain(drawn->min, 9), plain(drawn->max, 9));
     return verdict;
 }
 

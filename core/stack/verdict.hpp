@@ -15,11 +15,21 @@ struct Verdict {
     bool by_worst_case = false;
     std::string because; ///< the rule, and why this one
     bool met = false;
+    /// Not met, but only because the draws do not tell: the yield wanted lies within their interval.
+    bool undecided = false;
 };
 
+/// "kept", "missed" or "undecided".
+std::string_view word(const Verdict& verdict);
+
+/// Whether an interval lies on one side of the yield that is wanted.
+bool decides(const Interval& yield, double yield_wanted);
+
 /// `scattering`: how many contributors do; few are judged by the worst case where nobody says, for their
-/// extremes do meet (common practice).  `worst_case`: none where nothing goes together.
+/// extremes do meet (common practice).  `worst_case`: none where nothing goes together.  `drawn`: of a yield that
+/// was drawn its interval; all of it must be enough.
 Verdict judge(DecidedBy rule, double yield_wanted, std::size_t scattering,
-              const std::optional<Interval>& worst_case, const Limits& limits, double yield);
+              const std::optional<Interval>& worst_case, const Limits& limits, double yield,
+              const std::optional<Interval>& drawn = {});
 
 }

@@ -125,7 +125,7 @@ ShownChain shown_chain(const GapResult& gap) {
                      .loops = {},
                      .curved = {},
                      .at_assembly = {},
-                     .verdict = {result.decided_by_worst_case, result.decided_because, result.met},
+                     .verdict = {result.decided_by_worst_case, result.decided_because, result.met, result.undecided},
                      .curve = gap.curve,
                      .ways = {}};
     for (const auto& link : result.chain.links)

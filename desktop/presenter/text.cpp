@@ -33,6 +33,8 @@ QString word(Severity severity) {
     return QStringLiteral("Note");
 }
 
+QString sign(const stack::Verdict& verdict) { return verdict.met ? "✓" : verdict.undecided ? "?" : "✕"; }
+
 QString percent(double share) {
     const double missing = 1 - share;
     int decimals = 2;

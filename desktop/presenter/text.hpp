@@ -1,6 +1,7 @@
 #pragma once
 #include "check/finding.hpp"
 #include "quantity/result.hpp"
+#include "stack/verdict.hpp"
 #include <QString>
 #include <string>
 #include <string_view>
@@ -20,6 +21,8 @@ QString message(const Failure& failure);
 /// The sign and the word of a severity: never colour alone.
 QString sign(Severity severity);
 QString word(Severity severity);
+
+QString sign(const stack::Verdict& verdict);
 
 /// A share as percent with as many decimals as its distance from 100 % needs: 94.59 %, 99.9987 %.
 QString percent(double share);
