@@ -7,7 +7,9 @@
 #include "check/rules.hpp"
 #include "drawing/section.hpp"
 #include "file/project_file.hpp"
+#include "geometry/crossings.hpp"
 #include "geometry/part_solids.hpp"
+#include "geometry/scene.hpp"
 #include "large_projects.hpp"
 #include <chrono>
 #include <cmath>
@@ -53,6 +55,10 @@ Steps measured(const Project& p) {
     check::Evaluation all;
     add("all rules", [&] { all = std::move(*must(check::evaluate(p))); });
     const check::Snapshot snapshot{p, all.placement, all.gaps};
+    add("solids in space",
+        [&] { geometry::scene_of(p, placement, solids, [](double) { return true; }); });
+    add("what stands in each other",
+        [&] { geometry::crossings(snapshot, solids, nullptr, [] { return true; }); });
     using namespace check;
     for (const auto& [rule_name, rule] :
          std::map<const char*, Findings (*)(const Snapshot&)>{{"rule: collisions", collisions},
@@ -77,10 +83,11 @@ int main(int argc, char** argv) {
             const Steps now = measured(p);
             std::printf("%s of %zu joints\n", name.c_str(), joints);
             for (std::size_t i = 0; i < now.size(); ++i) {
-                std::printf("  %-22s %9.4f s", now[i].first.c_str(), now[i].second);
+                std::printf("  %-26s %9.4f s", now[i].first.c_str(), now[i].second);
                 if (!before.empty())
                     std::printf("   exponent %.2f", std::log10(now[i].second / before[i].second));
                 std::printf("\n");
+                std::fflush(stdout);
             }
             const auto of = [&](const char* step) {
                 for (const auto& [step_name, taken] : now)

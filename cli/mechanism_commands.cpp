@@ -1,3 +1,4 @@
+#include "contact/blocks.hpp"
 #include "assembly/holding.hpp"
 #include "commands.hpp"
 #include "contact/answers.hpp"
@@ -132,12 +133,26 @@ Answered dof_of_project(const Context& context, const std::string& text, const s
 
 }
 
+/// A ring of bodies is solved as a whole, in a time that grows with the third power of its length.
+Result<void> can_be_solved(const contact::Mechanism& mechanism) {
+    constexpr std::size_t most_bodies = 300;
+    for (const auto& block : contact::blocks(mechanism).all)
+        if (block.bodies.size() > most_bodies)
+            return fail({.what = "the mechanism",
+                         .why = fmt::format("{} bodies hang together in rings; {} are solved at once at most",
+                                            block.bodies.size() + 1, most_bodies),
+                         .remedy = "Cut it where one body alone connects two halves, or take bodies that do not "
+                                   "move against each other as one"});
+    return {};
+}
+
 Answered dof(const Context& context, const std::string& file) {
     const auto text = file::read_text(file);
     if (!text) return tl::unexpected(text.error());
     if (!file::is_mechanism(*text)) return dof_of_project(context, *text, file);
     const auto assembly = file::read_mechanism(*text, file);
     if (!assembly) return tl::unexpected(assembly.error());
+    if (const auto sound = can_be_solved(assembly->mechanism); !sound) return tl::unexpected(sound.error());
     return answer_of(context, assembly->mechanism);
 }
 
@@ -145,6 +160,7 @@ Answered stack_of_assembly(const Context& context, const StackOptions& options, 
                            const std::string& text) {
     auto assembly = file::read_mechanism(text, options.file);
     if (!assembly) return tl::unexpected(assembly.error());
+    if (const auto sound = can_be_solved(assembly->mechanism); !sound) return tl::unexpected(sound.error());
     const auto effects = contact::effects(*assembly);
     if (!effects) return tl::unexpected(effects.error());
     // Where floats depend on each other a sample costs some microseconds.

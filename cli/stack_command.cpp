@@ -1,4 +1,4 @@
-#include "assembly/chain_ways.hpp"
+#include "assembly/chain_remedies.hpp"
 #include "assembly/placement.hpp"
 #include "assembly/requirement_result.hpp"
 #include "chain_extras.hpp"
@@ -273,7 +273,7 @@ stack::Page page_of(const Context& context, const Project& project, const TypedC
     page.curve = curve_of(result.chain);
     for (auto& point : page.curve)
         point.first = context.length(point.first);
-    for (const auto& way : assembly::ways_out(chain, result, project.workshop))
+    for (const auto& way : assembly::every_way_out(chain, result, project.workshop))
         page.ways.push_back(in_words(way.text, context.unit) + (way.making.empty() ? "" : ": " + way.making));
     return page;
 }

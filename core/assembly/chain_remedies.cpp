@@ -4,6 +4,7 @@
 #include "stack/typed_angle.hpp"
 #include <algorithm>
 #include <array>
+#include <cctype>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -25,14 +26,20 @@ public:
           result_(result),
           workshop_(workshop) {}
 
-    /// The thickest step that brings enough assemblies between both limits.
+    /// The thickest step that brings enough assemblies between both limits; where too many gaps are too narrow
+    /// for any shim, with the greatest size changed until there is room for one.
     void shims() {
         if (!result_.limits.lower || !result_.limits.upper) return;
-        for (const double step : shim_steps_mm)
-            if (step <= *result_.limits.upper - *result_.limits.lower &&
-                take({.what = AtAssembly::shims, .step_mm = step},
-                     "one of a set at every assembly, for ever"))
-                return;
+        const auto with = [this](const TypedChain& chain, const std::string& before) {
+            for (const double step : shim_steps_mm)
+                if (step <= *result_.limits.upper - *result_.limits.lower &&
+                    take(chain, {.what = AtAssembly::shims, .step_mm = step},
+                         before + "where the gap is above its limit, aimed at the middle, for ever"))
+                    return true;
+            return false;
+        };
+        if (with(chain_, {})) return;
+        if (const auto [roomy, words] = with_room(); roomy) with(*roomy, words);
     }
 
     /// The greatest two, in as few classes as are enough.
@@ -42,7 +49,7 @@ public:
         const auto &first = chain_.rows[order[0]].name, &second = chain_.rows[order[1]].name;
         if (first.empty() || second.empty() || first == second) return;
         for (int classes = 2; classes <= most_classes; ++classes)
-            if (take({.what = AtAssembly::matching, .classes = classes, .first = first, .second = second},
+            if (take(chain_, {.what = AtAssembly::matching, .classes = classes, .first = first, .second = second},
                      "both measured and sorted, for ever"))
                 return;
     }
@@ -53,7 +60,7 @@ public:
         if (order.empty()) return;
         const double size = std::max(1.0, std::abs(result_.chain[order.front()].nominal));
         for (const auto& choice : grade_choices(size, cutting_processes(processes_at_hand(workshop_))))
-            if (take({.what = AtAssembly::machining, .half_mm = choice.half_mm},
+            if (take(chain_, {.what = AtAssembly::machining, .half_mm = choice.half_mm},
                      stock_words(order.front(), choice.half_mm) +
                          fmt::format("IT{} by {}, cost {}, at every assembly, for ever", choice.grade,
                                      choice.process, plain(choice.cost, 2))))
@@ -87,15 +94,39 @@ public:
     std::vector<ChainWay> all;
 
 private:
-    bool take(const Remedy& remedy, std::string making) {
+    /// The greatest size changed so that hardly any gap is narrower than its lower limit, and what that is in
+    /// words; none where there is room already.
+    std::pair<std::optional<TypedChain>, std::string> with_room() const {
+        const auto order = greatest_contributors(result_);
+        if (order.empty() || !chain_.gap.empty() || !chain_.closing.empty()) return {};
+        constexpr double hardly_any = 4.5; // σ, 3 ppm
+        const double missing = *result_.limits.lower -
+                               (result_.distribution.mean - hardly_any * result_.distribution.sigma);
+        const std::size_t row = order.front();
+        const auto& c = result_.chain[row];
+        if (missing <= 0 || c.sensitivity == 0 || stack::is_angle(chain_.rows[row])) return {};
+        constexpr double step_mm = 0.01; // what a drawing says
+        const double by = std::ceil(missing / std::abs(c.sensitivity) / step_mm) * step_mm;
         TypedChain changed = chain_;
+        changed.rows[row].nominal =
+            length_words(c.nominal + (c.sensitivity > 0 ? by : -by), chain_.unit, 9);
+        changed.rows[row].limits = limits_text(c.plus, c.minus, chain_.unit); // a zone is another at another size
+        return {std::move(changed), fmt::format("{} {} {}; ", chain_.rows[row].name,
+                                                length_words(by, chain_.unit),
+                                                c.sensitivity > 0 ? "longer" : "shorter")};
+    }
+
+    bool take(const TypedChain& chain, const Remedy& remedy, std::string making) {
+        TypedChain changed = chain;
         changed.at_assembly = remedy;
         auto after = evaluate(changed, workshop_);
         if (!after || !after->verdict.met) return false;
         if (after->remedied->left_over > 0)
             making += fmt::format("; {} % left over", plain(100 * after->remedied->left_over, 2));
         if (remedy.what == AtAssembly::shims) making = shim_words(after->remedied->shims) + making;
-        all.push_back({0, Phrase{"{what}", {{"what", words(remedy, chain_.unit)}}}, std::move(making),
+        std::string what = words(remedy, chain_.unit);
+        what.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(what.front())));
+        all.push_back({0, Phrase{"{what}", {{"what", std::move(what)}}}, std::move(making),
                        std::move(changed), std::move(*after)});
         return true;
     }
@@ -139,6 +170,14 @@ std::string words(const Remedy& remedy, LengthUnit unit) {
         return "machined after assembly to ±" + length_words(remedy.half_mm, unit);
     }
     return {};
+}
+
+std::vector<ChainWay> every_way_out(const TypedChain& chain, const TypedChainResult& result,
+                                    const Workshop& workshop, const std::function<bool()>& keep_going) {
+    auto all = ways_out(chain, result, workshop, keep_going);
+    for (auto& way : remedies(chain, result, workshop, keep_going))
+        all.push_back(std::move(way));
+    return all;
 }
 
 std::vector<ChainWay> remedies(const TypedChain& chain, const TypedChainResult& result,

@@ -9,6 +9,10 @@ namespace kollema::assembly {
 std::vector<ChainWay> remedies(const TypedChain& chain, const TypedChainResult& result,
                                const Workshop& workshop, const std::function<bool()>& keep_going = {});
 
+/// Changes of a row, and then those: the one list that the window, a page and a finding show.
+std::vector<ChainWay> every_way_out(const TypedChain& chain, const TypedChainResult& result,
+                                    const Workshop& workshop, const std::function<bool()>& keep_going = {});
+
 /// What is done at assembly in words: "Shims in steps of 0.1 mm"; empty for nothing.
 std::string words(const Remedy& remedy, LengthUnit unit);
 

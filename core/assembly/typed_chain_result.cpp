@@ -1,5 +1,6 @@
 #include "assembly/typed_chain_result.hpp"
 #include "assembly/chain_remedies.hpp"
+#include "assembly/drawn_remedies.hpp"
 #include "formula/answer.hpp"
 #include "formula/lines.hpp"
 #include "quantity/expression.hpp"
@@ -52,10 +53,15 @@ formula::Simulated drawn_until_decided(const formula::Model& model, double yield
     }
 }
 
-Result<void> add_curved(const TypedChain& typed, TypedChainResult& result) {
-    const auto description = described(typed, result.chain, result.limits);
+Result<formula::Model> model_of(const TypedChain& typed, std::vector<stack::Contributor> rows,
+                                const stack::Limits& limits) {
+    const auto description = described(typed, std::move(rows), limits);
     if (!description) return tl::unexpected(description.error());
-    const auto model = formula::compile(*description);
+    return formula::compile(*description);
+}
+
+Result<void> add_curved(const TypedChain& typed, TypedChainResult& result) {
+    const auto model = model_of(typed, result.chain, result.limits);
     if (!model) return tl::unexpected(model.error());
     const auto answered = formula::answer(*model);
     if (!answered) return tl::unexpected(answered.error());
@@ -86,13 +92,22 @@ std::optional<std::size_t> row_named(const TypedChain& chain, const std::string&
     return static_cast<std::size_t>(found - chain.rows.begin());
 }
 
+/// Of a curved chain its model: the rows without the one that makes the straight chain whole.
+std::optional<formula::Model> curved_model(const TypedChain& typed, const TypedChainResult& result) {
+    if (!result.curved) return std::nullopt;
+    auto model = model_of(typed, {result.chain.begin(), result.chain.end() - 1}, result.limits);
+    return model ? std::optional(std::move(*model)) : std::nullopt;
+}
+
 Result<Remedied> remedied(const TypedChain& typed, const TypedChainResult& result) {
     const Remedy& remedy = typed.at_assembly;
+    const auto curved = curved_model(typed, result);
     Remedied after;
     if (remedy.what == AtAssembly::shims) {
         auto set = stack::shim_set(result.chain, result.limits, remedy.step_mm);
         if (!set) return tl::unexpected(set.error());
-        after.shims = std::move(*set);
+        after.shims = curved ? drawn_shims(*curved, result.limits, remedy.step_mm, *set, 4 * draws_of(*curved).first)
+                             : std::move(*set);
         after.left_over = after.shims.left_over;
         after.yield = 1 - after.left_over;
         return after;
@@ -108,6 +123,11 @@ Result<Remedied> remedied(const TypedChain& typed, const TypedChainResult& resul
                                             static_cast<std::size_t>(std::max(0, remedy.classes)));
         if (!matched) return tl::unexpected(matched.error());
         after.matched = std::move(*matched);
+        if (curved)
+            after.matched = drawn_classes(
+                *curved, result.limits, *first, *second, std::move(after.matched),
+                result.chain[*first].sensitivity * result.chain[*second].sensitivity < 0,
+                4 * draws_of(*curved).first);
         after.left_over = after.matched.left_over;
         after.yield = after.matched.yield;
         return after;

@@ -1,4 +1,4 @@
-#include "assembly/chain_ways.hpp"
+#include "assembly/chain_remedies.hpp"
 #include "check/rules.hpp"
 #include "quantity/format.hpp"
 #include <fmt/format.h>
@@ -22,10 +22,8 @@ Finding missed(const TypedChain& chain, const assembly::TypedChainResult& result
                            {{"least", length(result.worst_case->min)},
                             {"greatest", length(result.worst_case->max)},
                             {"rule", result.verdict.because}}};
-    constexpr std::size_t most_fixes = 4;
-    for (auto& way : assembly::ways_out(chain, result, workshop))
-        if (finding.fixes.size() < most_fixes)
-            finding.fixes.push_back({std::move(way.text), {edit::ChangeChain{std::move(way.changed)}}});
+    for (auto& way : assembly::every_way_out(chain, result, workshop))
+        finding.fixes.push_back({std::move(way.text), {edit::ChangeChain{std::move(way.changed)}}});
     return finding;
 }
 

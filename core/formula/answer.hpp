@@ -34,6 +34,7 @@ Result<Answer> answer(const Model& model);
 struct Simulated {
     stack::MonteCarlo drawn; ///< mean and σ of those that close; what does not close is no yield
     std::uint64_t not_closed = 0;
+    double counted = 0; ///< draws: all, or those that the gap asks for
 };
 
 /// The true value of every gap, by drawing the sizes.  Same seed, same bits, on any number of threads. Empty

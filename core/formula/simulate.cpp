@@ -2,6 +2,7 @@
 #include "formula/middle.hpp"
 #include "formula/steps.hpp"
 #include "stack/random.hpp"
+#include <algorithm>
 #include <cmath>
 
 namespace kollema::formula {
@@ -94,7 +95,10 @@ private:
                 const Tape::At value = at(gap);
                 const bool finite = steps_.about(formulas_.values(value), middle_.middle.values[value],
                                                  distances.data(), together);
-                if (finite && here == together)
+                if (!model_.gaps[gap].only.empty()) {
+                    for (std::size_t i = 0; i < here; ++i)
+                        if (is_asked(gap, from + i)) add(gap, distances[i], gaps);
+                } else if (finite && here == together)
                     add_all(distances, gap, gaps[gap].tally);
                 else
                     for (std::size_t i = 0; i < here; ++i)
@@ -119,6 +123,14 @@ private:
         tally.inside += static_cast<double>(distances.size()) - outside;
     }
 
+    /// Whether the drawn sizes are those that the gap asks for.
+    bool is_asked(std::size_t gap, std::size_t sample) const {
+        return std::ranges::all_of(model_.gaps[gap].only, [&](const Model::Gap::Only& only) {
+            const double drawn = inputs_[only.size * batch + sample];
+            return drawn >= only.from && drawn < only.to;
+        });
+    }
+
     Tape::At at(std::size_t gap) const { return model_.gaps[gap].value; }
 
     void add_one(std::size_t sample, std::vector<Counted>& gaps) {
@@ -130,7 +142,8 @@ private:
         const bool closed = closing_.close(middle_.middle, drawn_sizes, one_inputs_);
         if (closed) model_.tape.evaluate(one_inputs_, one_values_);
         for (std::size_t gap = 0; gap < model_.gaps.size(); ++gap)
-            add(gap, closed ? one_values_[at(gap)] - middle_.middle.values[at(gap)] : std::nan(""), gaps);
+            if (is_asked(gap, sample))
+                add(gap, closed ? one_values_[at(gap)] - middle_.middle.values[at(gap)] : std::nan(""), gaps);
     }
 
     const Model& model_;
@@ -167,7 +180,8 @@ std::optional<std::vector<Simulated>> simulate(const Model& model, const stack::
                                  .sigma = moments.sigma,
                                  .yield = total.inside / drawn,
                                  .ci95 = stack::wilson95(total.inside, drawn)},
-                       .not_closed = static_cast<std::uint64_t>(open)});
+                       .not_closed = static_cast<std::uint64_t>(open),
+                       .counted = total.count + open});
     }
     return all;
 }

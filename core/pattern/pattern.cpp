@@ -1,5 +1,6 @@
 #include "pattern/pattern.hpp"
 #include "pattern/drawing.hpp"
+#include <map>
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -22,14 +23,20 @@ Result<void> validate_size(const Size& size, const std::string& what) {
 
 Result<void> validate_holes(const std::vector<Point>& holes) {
     if (holes.empty()) return refuse("holes", "there are none", "Give the place of each hole");
+    constexpr std::size_t most_holes = 20'000; // some hundred megabytes of draws side by side
+    if (holes.size() > most_holes)
+        return fail({.what = "holes",
+                     .why = fmt::format("there are {}; {} are drawn at most", holes.size(), most_holes),
+                     .remedy = "Take a part of the pattern"});
+    std::map<std::pair<double, double>, std::size_t> places;
     for (std::size_t i = 0; i < holes.size(); ++i) {
         const Point& p = holes[i];
         if (!(std::abs(p.x()) <= stack::largest_size && std::abs(p.y()) <= stack::largest_size))
             return refuse(fmt::format("hole {}", i + 1), "it is too far off", "Check it");
-        for (std::size_t k = 0; k < i; ++k)
-            if (holes[k] == p)
-                return refuse(fmt::format("holes {} and {}", k + 1, i + 1), "they are in one place",
-                              "Take one out");
+        const auto [there, is_new] = places.try_emplace({p.x(), p.y()}, i);
+        if (!is_new)
+            return refuse(fmt::format("holes {} and {}", there->second + 1, i + 1), "they are in one place",
+                          "Take one out");
     }
     return {};
 }

@@ -21,24 +21,29 @@ double share_between(const ExactDistribution& gap, double from, double to) {
 
 }
 
+Interval shim_range(const Limits& limits, double step, int k) {
+    const double middle = (*limits.lower + *limits.upper) / 2, half = (*limits.upper - *limits.lower) / 2,
+                 at = middle + k * step;
+    if (k == 0) return {at - half, at + half};
+    return {std::max({*limits.upper, at - step / 2, at - half}), std::min(at + step / 2, at + half)};
+}
+
 Result<ShimSet> shim_set(Chain chain, const Limits& limits, double step) {
     if (!(step > 0)) return refuse_shims("a step must be above zero", "Give for example 0.1");
     if (!limits.lower || !limits.upper)
         return refuse_shims("the gap needs both limits", "Give --lower and --upper");
     const ExactDistribution gap(chain);
-    const double middle = (*limits.lower + *limits.upper) / 2, half = (*limits.upper - *limits.lower) / 2;
+    const double middle = (*limits.lower + *limits.upper) / 2;
     ShimSet set;
     double kept = 0;
     for (int k = 0;; ++k) {
         if (k >= most_shims) return refuse_shims("more than a thousand would be needed", "Give a larger step");
         const double thickness = k * step, at = middle + thickness;
-        // The thinnest is taken by all that are too narrow for another, as far as the limit lets them.
-        const double from = k == 0 ? at - half : std::max(at - step / 2, at - half),
-                     to = std::min(at + step / 2, at + half);
+        const auto [from, to] = shim_range(limits, step, k);
         const double share = std::max(0.0, share_between(gap, from, to));
         kept += share;
         if (share >= hardly_any) set.shims.push_back({thickness, share});
-        if (gap.above(at + step / 2) < hardly_any) break;
+        if (gap.above(std::max(*limits.upper, at + step / 2)) < hardly_any) break;
     }
     set.left_over = std::max(0.0, 1 - kept);
     return set;

@@ -40,11 +40,6 @@ QString after_words(const assembly::TypedChainResult& after, const std::string& 
     return text;
 }
 
-QString sentence(QString text) {
-    if (!text.isEmpty()) text[0] = text[0].toUpper();
-    return text;
-}
-
 /// What is done at every assembly, and what it leaves over.
 QString at_assembly_words(const TypedChain& chain, const assembly::TypedChainResult& result) {
     if (!result.remedied) return {};
@@ -190,11 +185,8 @@ std::optional<Result<ShownChain>> shown_chain(const TypedChain& chain, const Wor
     if (const auto best = assembly::allocate(chain, *result, workshop, keep_going);
         best && best->changed != chain)
         shown.ways.push_back(allocation_way(chain, *best));
-    for (const auto& way : assembly::ways_out(chain, *result, workshop, keep_going))
+    for (const auto& way : assembly::every_way_out(chain, *result, workshop, keep_going))
         shown.ways.push_back({qt(in_words(way.text, chain.unit)),
-                              after_words(way.after, way.making, chain.unit), way.changed});
-    for (const auto& way : assembly::remedies(chain, *result, workshop, keep_going))
-        shown.ways.push_back({sentence(qt(in_words(way.text, chain.unit))),
                               after_words(way.after, way.making, chain.unit), way.changed});
     if (!keep_going()) return std::nullopt;
     return shown;

@@ -1,4 +1,5 @@
 #include "stack/capability.hpp"
+#include "stack/verdict.hpp"
 #include "stack/exact.hpp"
 #include <catch2/catch.hpp>
 #include <cmath>
@@ -64,4 +65,23 @@ TEST_CASE("a chain at its lowest Cpk never has the higher yield, and large sampl
     // Bissell's formula by hand: 1.33 of 50 pieces, ±1.96·√(1/450 + 1.7689/98) = ±0.279.
     CHECK(cpk_interval(1.33, 50).min == Approx(1.33 - 0.2790).margin(2e-4));
     CHECK(cpk_interval(1.33, 50).max == Approx(1.33 + 0.2790).margin(2e-4));
+}
+
+TEST_CASE("an interval decides on either side of what is wanted, and not astride of it", "[stack]") {
+    const auto by = [](double least, double greatest, double wanted) {
+        return judge(DecidedBy::statistics, wanted, 9, {}, {}, (least + greatest) / 2, Interval{least, greatest});
+    };
+    CHECK(by(0.99, 0.995, 0.99).met);
+    CHECK_FALSE(by(0.99, 0.995, 0.99).undecided);
+    CHECK_FALSE(by(0.9899, 0.995, 0.99).met);
+    CHECK(by(0.9899, 0.995, 0.99).undecided);
+    CHECK(by(0.98, 0.99, 0.99).undecided);
+    CHECK_FALSE(by(0.98, 0.9899, 0.99).undecided);
+    CHECK(word(by(0.98, 0.9899, 0.99)) == "missed");
+    CHECK(word(by(0.98, 0.995, 0.99)) == "undecided");
+    CHECK(word(by(0.995, 0.999, 0.99)) == "kept");
+    // The worst case asks no draws.
+    const Interval drawn{0.1, 0.2};
+    CHECK(judge(DecidedBy::worst_case, 0.99, 9, Interval{1, 2}, {0.5, 2.5}, 0.15, drawn).met);
+    CHECK_FALSE(judge(DecidedBy::worst_case, 0.99, 9, Interval{1, 2}, {1.5, 2.5}, 0.15, drawn).undecided);
 }

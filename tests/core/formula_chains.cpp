@@ -239,3 +239,72 @@ TEST_CASE("two neighbours made one part hold what the wider of them held", "[ass
     CHECK_THAT(one->after.nominal, WithinAbs(60 - 59.25125, 1e-9));
     CHECK_THAT(one->after.worst_case->max - one->after.worst_case->min, WithinAbs(2 * (0.05 + 0.05), 1e-9));
 }
+
+TEST_CASE("a yield that is drawn keeps a requirement only where its interval does", "[assembly][typed]") {
+    // The gap is the square of a normal size 10 with σ 0.1, at most (10 + k·0.1)²: its true yield is Φ(k).
+    const auto judged = [](double k, double wanted) {
+        auto chain = chain_of({{.name = "a", .nominal = "10", .limits = "0.3"}}, "",
+                              fmt::format("{:.12f}", std::pow(10 + k * 0.1, 2)));
+        chain.gap = "a^2";
+        chain.decided_by = DecidedBy::statistics;
+        chain.yield_wanted = wanted;
+        return *evaluate(chain, {});
+    };
+    const auto true_yield = [](double k) { return 0.5 * std::erfc(-k / std::sqrt(2)); };
+    for (const auto& [k, wanted] : {std::pair{4.24, 0.999999}, {3.0, 0.9987}, {3.0, 0.99}, {3.0, 0.9973}, {2.0, 0.9773},
+                                    {4.0, 0.9999}, {4.9, 0.999999}}) {
+        CAPTURE(k, wanted);
+        const auto result = judged(k, wanted);
+        const auto& ci = result.curved->drawn.ci95;
+        const bool enough = true_yield(k) >= wanted;
+        CHECK(result.verdict.met == (ci.min >= wanted));
+        CHECK(result.verdict.undecided == (ci.min < wanted && ci.max >= wanted));
+        if (!result.verdict.undecided) CHECK(result.verdict.met == enough);
+        CHECK_FALSE((result.verdict.met && !enough)); // never kept on draws that do not tell
+    }
+    CHECK_FALSE(judged(4.24, 0.999999).verdict.met); // 11 ppm miss it; a few thousand draws see none of them
+    CHECK(judged(3.0, 0.99).verdict.met);
+    CHECK(judged(3.0, 0.99).curved->drawn.samples == 200'000); // what is plain costs no more than before
+    CHECK(judged(4.24, 0.999999).curved->drawn.samples > 200'000);
+}
+
+TEST_CASE("shims and classes of a curve are those of its true value", "[assembly][typed]") {
+    // gap = a²/10 − b: an assembler who measures each drawn gap is the other road.
+    auto chain = chain_of({{.name = "a", .nominal = "10", .limits = "0.9", .distribution = "uniform"},
+                           {.name = "b", .nominal = "8", .limits = "0.4", .distribution = "uniform"}},
+                          "1.5", "2.1");
+    chain.gap = "a^2/10 - b";
+    std::mt19937 random(5);
+    std::uniform_real_distribution<double> first(9.1, 10.9), second(7.6, 8.4);
+    constexpr int trials = 400'000;
+    const double error = 5 * std::sqrt(0.25 / trials);
+
+    chain.at_assembly = {.what = AtAssembly::shims, .step_mm = 0.2};
+    const auto shimmed = evaluate(chain, {});
+    REQUIRE(shimmed);
+    int none = 0, without = 0;
+    for (int i = 0; i < trials; ++i) {
+        const double a = first(random), gap = a * a / 10 - second(random);
+        const double k = gap <= 2.1 ? 0 : std::round((gap - 1.8) / 0.2), left = gap - k * 0.2;
+        none += left < 1.5 || left > 2.1 ? 1 : 0;
+        without += gap >= 1.5 && gap <= 2.1 ? 1 : 0;
+    }
+    CHECK(shimmed->remedied->left_over == Approx(none / double(trials)).margin(2 * error));
+    CHECK(shimmed->remedied->shims.shims.front().share == Approx(without / double(trials)).margin(2 * error));
+
+    for (const int classes : {2, 3, 5}) {
+        chain.at_assembly = {.what = AtAssembly::matching, .classes = classes, .first = "a", .second = "b"};
+        const auto matched = evaluate(chain, {});
+        REQUIRE(matched);
+        int made = 0, right = 0;
+        for (int i = 0; i < trials; ++i) {
+            const double a = first(random), b = second(random);
+            if (std::floor((a - 9.1) / 1.8 * classes) != std::floor((b - 7.6) / 0.8 * classes)) continue;
+            const double gap = a * a / 10 - b;
+            ++made;
+            right += gap >= 1.5 && gap <= 2.1 ? 1 : 0;
+        }
+        CAPTURE(classes);
+        CHECK(matched->remedied->yield == Approx(right / double(made)).margin(5 * std::sqrt(0.5 / made)));
+    }
+}
