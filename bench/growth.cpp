@@ -55,8 +55,7 @@ Steps measured(const Project& p) {
     check::Evaluation all;
     add("all rules", [&] { all = std::move(*must(check::evaluate(p))); });
     const check::Snapshot snapshot{p, all.placement, all.gaps};
-    add("solids in space",
-        [&] { geometry::scene_of(p, placement, solids, [](double) { return true; }); });
+    add("solids in space", [&] { geometry::scene_of(p, placement, solids, [](double) { return true; }); });
     add("what stands in each other",
         [&] { geometry::crossings(snapshot, solids, nullptr, [] { return true; }); });
     using namespace check;

@@ -133,9 +133,10 @@ std::string readable(const Context& context, const GapReport& report) {
     const auto percent = [](double share) { return fixed(100 * share, 4) + " %"; };
     if (report.none_goes_together())
         return printable(report.name) + "\n" +
-               pairs({{"nominal", shown(a.nominal)},
-                      {"limits", limit(report.limits.lower) + " to " + limit(report.limits.upper)},
-                      {"yield", fmt::format("no assembly goes together, of {} drawn", report.drawn.samples)}});
+               pairs(
+                   {{"nominal", shown(a.nominal)},
+                    {"limits", limit(report.limits.lower) + " to " + limit(report.limits.upper)},
+                    {"yield", fmt::format("no assembly goes together, of {} drawn", report.drawn.samples)}});
     std::string text =
         printable(report.name) + "\n" +
         pairs({{"nominal", shown(a.nominal)},

@@ -1,7 +1,7 @@
-#include "contact/blocks.hpp"
 #include "assembly/holding.hpp"
 #include "commands.hpp"
 #include "contact/answers.hpp"
+#include "contact/blocks.hpp"
 #include "contact/freedoms.hpp"
 #include "file/mechanism_json.hpp"
 #include "file/project_file.hpp"
@@ -141,8 +141,9 @@ Result<void> can_be_solved(const contact::Mechanism& mechanism) {
             return fail({.what = "the mechanism",
                          .why = fmt::format("{} bodies hang together in rings; {} are solved at once at most",
                                             block.bodies.size() + 1, most_bodies),
-                         .remedy = "Cut it where one body alone connects two halves, or take bodies that do not "
-                                   "move against each other as one"});
+                         .remedy =
+                             "Cut it where one body alone connects two halves, or take bodies that do not "
+                             "move against each other as one"});
     return {};
 }
 

@@ -191,7 +191,8 @@ GapReport report_of(const Requirement& r, const assembly::RequirementResult& res
                      .remarks = result.chain.remarks};
     // What is simulated is told as it was drawn here, with as many samples as were asked for.
     if (!result.exact)
-        report.answer.distribution = {drawn.gap.mean, drawn.gap.sigma, drawn.gap.yield, drawn.below, drawn.above};
+        report.answer.distribution = {drawn.gap.mean, drawn.gap.sigma, drawn.gap.yield, drawn.below,
+                                      drawn.above};
     report.answer.contributions.clear();
     for (const auto& link : result.chain.links) {
         report.answer.contributions.push_back({link.name, link.nominal_mm, link.sensitivity, link.plus_mm,
@@ -305,7 +306,9 @@ Answered of_project(const Context& context, const StackOptions& options, const D
         words += (words.empty() ? "" : "\n") + readable(context, report) +
                  pairs({{"fasteners rest", std::string(name(r.resting))},
                         {"decided by", printable(result->decided_because)},
-                        {"verdict", result->met ? "kept" : result->undecided ? "undecided" : "missed"}});
+                        {"verdict", result->met         ? "kept"
+                                    : result->undecided ? "undecided"
+                                                        : "missed"}});
     }
     for (const auto& chain : project->chains) {
         if (options.requirement && chain.id.text != *options.requirement) continue;

@@ -26,8 +26,7 @@ AssemblyPicture::AssemblyPicture() {
         emit scene_shown(message);
     });
     connect(&tell_, &QTimer::timeout, this, [this] {
-        emit scene_shown(
-            QString("Building the solids, %1 %").arg(static_cast<int>(100 * build_.progress())));
+        emit scene_shown(QString("Building the solids, %1 %").arg(static_cast<int>(100 * build_.progress())));
     });
 }
 

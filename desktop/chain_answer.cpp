@@ -103,8 +103,8 @@ void ChainAnswer::show_chain(const ShownChain& shown, LengthUnit unit, bool chan
     yield_->setText(limited ? percent(shown.yield) : QString("no limits"));
     verdict_->setText(
         !limited ? "Give a limit, and what is missed is told"
-                 : QString("%1 %2 by %3").arg(sign(shown.verdict), qt(stack::word(shown.verdict)),
-                                              qt(shown.verdict.because)));
+                 : QString("%1 %2 by %3")
+                       .arg(sign(shown.verdict), qt(stack::word(shown.verdict)), qt(shown.verdict.because)));
     numbers_->setText(numbers_of(shown, unit));
     style_plot(*plot_);
     plot_->yAxis->setVisible(false);

@@ -65,7 +65,8 @@ void Document::show(std::shared_ptr<const Project> project) {
 
 void Document::recompute() {
     compute_.start<Computed>(
-        [project = project_, before = results_, tell = tell_consequences_, unit = unit_](const Ticket& ticket) {
+        [project = project_, before = results_, tell = tell_consequences_,
+         unit = unit_](const Ticket& ticket) {
             Computed done{compute_results(project, before, [&] { return ticket.is_wanted(); }), {}};
             if (done.results && before && tell)
                 done.consequences = changes_between(*before, *done.results, unit);

@@ -136,13 +136,13 @@ void FigureStrip::update_field(QWidget* field, const Figure& figure) {
 }
 
 void FigureStrip::lay_out() {
-    const int columns = std::clamp((width() - 20) / cell_width_, 1, most_columns_);
-    if (columns == columns_) return;
-    columns_ = columns;
+    const int fitting = std::clamp((width() - 20) / cell_width_, 1, most_columns_);
+    if (fitting == columns_) return;
+    columns_ = fitting;
     for (int i = 0; i < static_cast<int>(cells_.size()); ++i)
-        grid_->addWidget(cells_[static_cast<std::size_t>(i)], i / columns, i % columns);
-    for (int c = 0; c < std::max(columns, grid_->columnCount()); ++c)
-        grid_->setColumnStretch(c, c < columns ? 1 : 0);
+        grid_->addWidget(cells_[static_cast<std::size_t>(i)], i / fitting, i % fitting);
+    for (int c = 0; c < std::max(fitting, grid_->columnCount()); ++c)
+        grid_->setColumnStretch(c, c < fitting ? 1 : 0);
 }
 
 void FigureStrip::resizeEvent(QResizeEvent* event) {

@@ -39,8 +39,8 @@ void LinesEdit::keyPressEvent(QKeyEvent* event) {
     QPlainTextEdit::keyPressEvent(event);
 }
 
-/// As with the keys above: where nothing is selected anywhere, what the middle button would paste has no form at all, and Qt 6.4 looks
-/// at its first one: the program would end.
+/// As with the keys above: where nothing is selected anywhere, what the middle button would paste has no form
+/// at all, and Qt 6.4 looks at its first one: the program would end.
 void LinesEdit::mouseReleaseEvent(QMouseEvent* event) {
     const auto* clipboard = QApplication::clipboard();
     if (event->button() == Qt::MiddleButton && clipboard->supportsSelection()) {

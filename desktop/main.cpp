@@ -67,9 +67,10 @@ int main(int argc, char** argv) {
     if (asks_for_words_only(argc, argv))
         qputenv("QT_QPA_PLATFORM", "offscreen");
     else if (!finds_display(argc, argv)) {
-        std::fputs("kollema: there is no display to open the window on. Start it in a graphical session, or use "
-                   "kollema-cli\n",
-                   stderr);
+        std::fputs(
+            "kollema: there is no display to open the window on. Start it in a graphical session, or use "
+            "kollema-cli\n",
+            stderr);
         return 1;
     }
     Application application(argc, argv);

@@ -441,8 +441,8 @@ void MainWindow::show_joints_menu() {
     joints_menu_->setEnabled(document_.project().joints.size() <= readable);
     if (!joints_menu_->isEnabled()) return;
     for (const auto& joint : document_.project().joints) {
-        auto* action =
-            joints_menu_->addAction(menu_text(qt(joint.name)), this, [this, id = joint.id] { map_->choose(id); });
+        auto* action = joints_menu_->addAction(menu_text(qt(joint.name)), this,
+                                               [this, id = joint.id] { map_->choose(id); });
         action->setObjectName("section:" + qt(joint.id.text));
         action->setData("show joint section");
     }
@@ -458,8 +458,8 @@ void MainWindow::show_joint(const JointId& id) {
     // What was computed belongs to the project that it was computed from, maybe an older one.
     const Results* results = document_.results();
     const bool known = joint && results && !results->failure && kollema::find(*results->project, id);
-    joint_holds_->setText(
-        known ? holds_sentence(*results->project, results->checked.placement, id, unit_) : QString());
+    joint_holds_->setText(known ? holds_sentence(*results->project, results->checked.placement, id, unit_)
+                                : QString());
     joint_holds_->setToolTip(
         known ? holds_lines(*results->project, results->checked.placement, id, unit_).join("\n") : QString());
     const bool empty = document_.project().joints.empty();
@@ -557,10 +557,8 @@ void MainWindow::preview(const check::Fix& fix) {
         return findings_->show_preview({"Still computing; ask again in a moment."});
     using Answer = std::shared_ptr<const Results>;
     preview_.start<Answer>(
-        [after = std::make_shared<const Project>(std::move(*after)),
-         now = document_.shared_results()](const Ticket& ticket) {
-            return compute_results(after, now, [&] { return ticket.is_wanted(); });
-        },
+        [after = std::make_shared<const Project>(std::move(*after)), now = document_.shared_results()](
+            const Ticket& ticket) { return compute_results(after, now, [&] { return ticket.is_wanted(); }); },
         [this, now = document_.snapshot()](const Answer& results) {
             if (results && document_.snapshot() == now && document_.results())
                 findings_->show_preview(changes_between(*document_.results(), *results, unit_));

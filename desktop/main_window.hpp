@@ -39,7 +39,7 @@ public:
     static QStringList view_names(); ///< as the command line says them, in the order of View
     void show_view(View view);
     void refuse(const QString& message); ///< told in the line below the view
-    bool is_settled() const; ///< everything that the shown view computes is there
+    bool is_settled() const;             ///< everything that the shown view computes is there
 
 protected:
     void closeEvent(QCloseEvent* event) override;

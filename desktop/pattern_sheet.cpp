@@ -187,8 +187,8 @@ void PatternSheet::compute() {
     running_ = now_;
     compute_.start<std::shared_ptr<const Answer>>(
         [asked = now_](const Ticket& ticket) -> std::shared_ptr<const Answer> {
-            auto shown = shown_pattern(*asked.project, asked.source, asked.unit,
-                                       [&] { return ticket.is_wanted(); });
+            auto shown =
+                shown_pattern(*asked.project, asked.source, asked.unit, [&] { return ticket.is_wanted(); });
             if (!shown) return nullptr;
             return std::make_shared<const Answer>(Answer{asked, std::move(*shown)});
         },

@@ -20,7 +20,7 @@ public:
     bool is_outdated() const { return outdated_; }
     void show_all();
     void set_plain(bool plain); ///< without figures, lenses and scale
-    QByteArray svg() const; ///< the picture as it is
+    QByteArray svg() const;     ///< the picture as it is
     QSize minimumSizeHint() const override { return {380, 260}; }
 
 signals:

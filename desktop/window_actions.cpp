@@ -224,7 +224,8 @@ void MainWindow::save_picture() {
     const QString path =
         QFileDialog::getSaveFileName(this, "Save the section as SVG", {}, "SVG pictures (*.svg)");
     if (path.isEmpty()) return;
-    if (const auto done = file::write_text_atomically(path.toStdString(), section_->svg().toStdString()); !done)
+    if (const auto done = file::write_text_atomically(path.toStdString(), section_->svg().toStdString());
+        !done)
         return refuse(message(done.error()));
     tell({"Saved to " + path});
 }
@@ -335,7 +336,8 @@ void MainWindow::remember(const QString& path) {
 void MainWindow::fill_recent() {
     recent_->clear();
     for (const auto& path : QSettings().value("recent").toStringList()) {
-        auto* action = recent_->addAction(menu_text(QFileInfo(path).fileName() + "   " + QFileInfo(path).path()));
+        auto* action =
+            recent_->addAction(menu_text(QFileInfo(path).fileName() + "   " + QFileInfo(path).path()));
         // Opening fills this menu anew, so the action must have come to its end before.
         connect(
             action, &QAction::triggered, this,

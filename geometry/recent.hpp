@@ -6,8 +6,8 @@
 
 namespace kollema::geometry {
 
-/// What was made, found by what it was made from; what was not asked for longest goes first where all together
-/// take more memory than they may.  The newest always stays.
+/// What was made, found by what it was made from; what was not asked for longest goes first where all
+/// together take more memory than they may.  The newest always stays.
 template <class From, class Made>
 class Recent {
 public:

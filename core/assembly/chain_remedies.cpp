@@ -26,8 +26,8 @@ public:
           result_(result),
           workshop_(workshop) {}
 
-    /// The thickest step that brings enough assemblies between both limits; where too many gaps are too narrow
-    /// for any shim, with the greatest size changed until there is room for one.
+    /// The thickest step that brings enough assemblies between both limits; where too many gaps are too
+    /// narrow for any shim, with the greatest size changed until there is room for one.
     void shims() {
         if (!result_.limits.lower || !result_.limits.upper) return;
         const auto with = [this](const TypedChain& chain, const std::string& before) {
@@ -49,7 +49,8 @@ public:
         const auto &first = chain_.rows[order[0]].name, &second = chain_.rows[order[1]].name;
         if (first.empty() || second.empty() || first == second) return;
         for (int classes = 2; classes <= most_classes; ++classes)
-            if (take(chain_, {.what = AtAssembly::matching, .classes = classes, .first = first, .second = second},
+            if (take(chain_,
+                     {.what = AtAssembly::matching, .classes = classes, .first = first, .second = second},
                      "both measured and sorted, for ever"))
                 return;
     }
@@ -100,20 +101,20 @@ private:
         const auto order = greatest_contributors(result_);
         if (order.empty() || !chain_.gap.empty() || !chain_.closing.empty()) return {};
         constexpr double hardly_any = 4.5; // σ, 3 ppm
-        const double missing = *result_.limits.lower -
-                               (result_.distribution.mean - hardly_any * result_.distribution.sigma);
+        const double missing =
+            *result_.limits.lower - (result_.distribution.mean - hardly_any * result_.distribution.sigma);
         const std::size_t row = order.front();
         const auto& c = result_.chain[row];
         if (missing <= 0 || c.sensitivity == 0 || stack::is_angle(chain_.rows[row])) return {};
         constexpr double step_mm = 0.01; // what a drawing says
         const double by = std::ceil(missing / std::abs(c.sensitivity) / step_mm) * step_mm;
         TypedChain changed = chain_;
-        changed.rows[row].nominal =
-            length_words(c.nominal + (c.sensitivity > 0 ? by : -by), chain_.unit, 9);
-        changed.rows[row].limits = limits_text(c.plus, c.minus, chain_.unit); // a zone is another at another size
-        return {std::move(changed), fmt::format("{} {} {}; ", chain_.rows[row].name,
-                                                length_words(by, chain_.unit),
-                                                c.sensitivity > 0 ? "longer" : "shorter")};
+        changed.rows[row].nominal = length_words(c.nominal + (c.sensitivity > 0 ? by : -by), chain_.unit, 9);
+        changed.rows[row].limits =
+            limits_text(c.plus, c.minus, chain_.unit); // a zone is another at another size
+        return {std::move(changed),
+                fmt::format("{} {} {}; ", chain_.rows[row].name, length_words(by, chain_.unit),
+                            c.sensitivity > 0 ? "longer" : "shorter")};
     }
 
     bool take(const TypedChain& chain, const Remedy& remedy, std::string making) {

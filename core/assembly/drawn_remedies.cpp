@@ -53,7 +53,8 @@ stack::Matched drawn_classes(const formula::Model& model, const stack::Limits& l
     asked.gaps.assign(classes, model.gaps.front());
     for (std::size_t k = 0; k < classes; ++k) {
         asked.gaps[k].limits = limits;
-        asked.gaps[k].only = {class_of(model, first, k, classes), class_of(model, second, partner(k), classes)};
+        asked.gaps[k].only = {class_of(model, first, k, classes),
+                              class_of(model, second, partner(k), classes)};
     }
     const auto drawn = *formula::simulate(asked, {.samples = samples});
     double made = 0, right = 0;

@@ -77,11 +77,10 @@ void draw(RequirementResult& result, contact::GapAnswer& answer, double yield_wa
     auto drawn = *contact::simulate(result.chain.system, result.chain.effects,
                                     {.samples = usual_samples, .seed = 1}, {}, bins);
     for (std::uint64_t samples = 4 * usual_samples;
-         samples <= most_samples &&
-         !stack::decides(drawn.gaps[result.chain.worst_point].ci95, yield_wanted);
+         samples <= most_samples && !stack::decides(drawn.gaps[result.chain.worst_point].ci95, yield_wanted);
          samples *= 4)
-        drawn = *contact::simulate(result.chain.system, result.chain.effects,
-                                   {.samples = samples, .seed = 1}, {}, bins);
+        drawn = *contact::simulate(result.chain.system, result.chain.effects, {.samples = samples, .seed = 1},
+                                   {}, bins);
     contact::take_from(drawn, result.chain.worst_point, answer);
     result.drawn = drawn_at(drawn, result.chain.worst_point);
     if (bins.range.max > bins.range.min) result.curve = contact::drawn_density(drawn, bins);

@@ -9,8 +9,8 @@ namespace kollema::assembly {
 /// The gap as a simulation found it.
 struct Drawn {
     stack::MonteCarlo gap;
-    std::uint64_t left_out = 0;  ///< assemblies that no place suits
-    double below = 0, above = 0; ///< shares of all that were drawn
+    std::uint64_t left_out = 0;                                         ///< assemblies that no place suits
+    double below = 0, above = 0;                                        ///< shares of all that were drawn
     bool none_goes_together() const { return left_out == gap.samples; } ///< nothing is known of the gap then
 };
 

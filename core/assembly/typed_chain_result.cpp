@@ -44,7 +44,8 @@ Draws draws_of(const formula::Model& model) {
     return model.unknowns.empty() ? Draws{200'000, 51'200'000} : Draws{20'000, 1'280'000};
 }
 
-/// Drawn on, four times as many each time, until the interval of the yield lies on one side of what is wanted.
+/// Drawn on, four times as many each time, until the interval of the yield lies on one side of what is
+/// wanted.
 formula::Simulated drawn_until_decided(const formula::Model& model, double yield_wanted) {
     const Draws draws = draws_of(model);
     for (std::uint64_t samples = draws.first;; samples *= 4) {
@@ -80,8 +81,8 @@ Result<void> add_curved(const TypedChain& typed, TypedChainResult& result) {
                             .distribution = Distribution::fixed});
     if (gap.exact) return {};
     const auto drawn = drawn_until_decided(*model, typed.yield_wanted);
-    result.curved = Curved{gap.nonlinearity, gap.linear_enough, drawn.drawn, drawn.not_closed,
-                           answered->unknowns};
+    result.curved =
+        Curved{gap.nonlinearity, gap.linear_enough, drawn.drawn, drawn.not_closed, answered->unknowns};
     result.yield = drawn.drawn.yield;
     return {};
 }
@@ -106,8 +107,9 @@ Result<Remedied> remedied(const TypedChain& typed, const TypedChainResult& resul
     if (remedy.what == AtAssembly::shims) {
         auto set = stack::shim_set(result.chain, result.limits, remedy.step_mm);
         if (!set) return tl::unexpected(set.error());
-        after.shims = curved ? drawn_shims(*curved, result.limits, remedy.step_mm, *set, 4 * draws_of(*curved).first)
-                             : std::move(*set);
+        after.shims =
+            curved ? drawn_shims(*curved, result.limits, remedy.step_mm, *set, 4 * draws_of(*curved).first)
+                   : std::move(*set);
         after.left_over = after.shims.left_over;
         after.yield = 1 - after.left_over;
         return after;
@@ -124,10 +126,10 @@ Result<Remedied> remedied(const TypedChain& typed, const TypedChainResult& resul
         if (!matched) return tl::unexpected(matched.error());
         after.matched = std::move(*matched);
         if (curved)
-            after.matched = drawn_classes(
-                *curved, result.limits, *first, *second, std::move(after.matched),
-                result.chain[*first].sensitivity * result.chain[*second].sensitivity < 0,
-                4 * draws_of(*curved).first);
+            after.matched =
+                drawn_classes(*curved, result.limits, *first, *second, std::move(after.matched),
+                              result.chain[*first].sensitivity * result.chain[*second].sensitivity < 0,
+                              4 * draws_of(*curved).first);
         after.left_over = after.matched.left_over;
         after.yield = after.matched.yield;
         return after;

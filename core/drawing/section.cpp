@@ -73,10 +73,11 @@ void draw_part(const Plane& plane, const Strip& strip, const Frame& placed, cons
             const Vector3 entry = placed.point(feature.frame.origin), axis = placed.vector(feature.frame.z);
             const double share = axis.dot(plane.frame.z);
             const Point at = plane.project(entry);
-            if (std::abs(share) < 1 - 1e-9 || !plane.contains(entry) || at.x < strip.left || at.x > strip.right)
+            if (std::abs(share) < 1 - 1e-9 || !plane.contains(entry) || at.x < strip.left ||
+                at.x > strip.right)
                 continue;
-            draw_thread(*hole, at,
-                        thickness_mm(part.body, feature.frame.origin, feature.frame.z), share < 0, section);
+            draw_thread(*hole, at, thickness_mm(part.body, feature.frame.origin, feature.frame.z), share < 0,
+                        section);
         }
     section.parts.push_back(std::move(drawn));
 }

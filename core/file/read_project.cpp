@@ -216,7 +216,8 @@ Project read_project(const Node& n) {
     if (n.at("schema").text() != schema_name)
         n.at("schema").bad(fmt::format("\"{}\" is expected here", schema_name));
     if (!n.at("version").is_number())
-        n.at("version").bad(fmt::format("the number of the version is expected here, such as {}", schema_version));
+        n.at("version").bad(
+            fmt::format("the number of the version is expected here, such as {}", schema_version));
     const double version = n.at("version").number(largest_number);
     if (version > schema_version)
         n.at("version").bad(

@@ -81,7 +81,8 @@ bool keep_attributes(int part, int old) {
         at += name.size() + 1;
         const ssize_t length = ::fgetxattr(old, name.c_str(), nullptr, 0);
         std::string value(static_cast<std::size_t>(std::max<ssize_t>(0, length)), '\0');
-        const bool kept = length >= 0 && ::fgetxattr(old, name.c_str(), value.data(), value.size()) == length &&
+        const bool kept = length >= 0 &&
+                          ::fgetxattr(old, name.c_str(), value.data(), value.size()) == length &&
                           ::fsetxattr(part, name.c_str(), value.data(), value.size(), 0) == 0;
         if (!kept && name == access_list) return false;
     }

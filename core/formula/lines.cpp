@@ -108,7 +108,8 @@ void read_line(std::string line, Description& into) {
     } else if (what == "zero")
         into.equations.push_back(line);
     else
-        throw LineRefused{fmt::format("a line begins with unknown, loop, let or zero, not with \"{}\"", what)};
+        throw LineRefused{
+            fmt::format("a line begins with unknown, loop, let or zero, not with \"{}\"", what)};
 }
 
 }

@@ -275,9 +275,11 @@ private:
 
 Result<Model> compile(const Description& description) {
     if (description.sizes.size() > most_sizes)
-        return fail({.what = "the formula",
-                     .why = fmt::format("it has {} sizes; {} are computed at most", description.sizes.size(), most_sizes),
-                     .remedy = "Add up what only adds up before, or give it as a chain, which may be any length"});
+        return fail(
+            {.what = "the formula",
+             .why = fmt::format("it has {} sizes; {} are computed at most", description.sizes.size(),
+                                most_sizes),
+             .remedy = "Add up what only adds up before, or give it as a chain, which may be any length"});
     try {
         return Compiler(description).compile();
     } catch (const Refused& refused) {

@@ -37,9 +37,10 @@ struct Model {
 /// Each size is tried on both sides of its zone, each time through the whole formula: seconds for so many.
 inline constexpr std::size_t most_sizes = 4000;
 
-/// Errors (not held): more sizes than that.  Errors (file): a name that is reserved, stands twice or is no name; what cannot be read in an expression;
-/// definitions that need each other in a circle; sizes that stack::validate() refuses; limits the wrong way
-/// round; a loop of nothing; no gap.  Errors (not held): other numbers of equations than of unknowns.
+/// Errors (not held): more sizes than that.  Errors (file): a name that is reserved, stands twice or is no
+/// name; what cannot be read in an expression; definitions that need each other in a circle; sizes that
+/// stack::validate() refuses; limits the wrong way round; a loop of nothing; no gap.  Errors (not held):
+/// other numbers of equations than of unknowns.
 Result<Model> compile(const Description& description);
 
 }

@@ -37,7 +37,8 @@ Domain countersunk_classes(const CountersunkScrew& s) {
 }
 Domain countersunk_lengths(const CountersunkScrew& s) {
     const auto thread = standards::thread(s.thread);
-    return {thread ? length_choices(countersunk_screw_standard(s), thread->size) : std::vector<Value>{}, true};
+    return {thread ? length_choices(countersunk_screw_standard(s), thread->size) : std::vector<Value>{},
+            true};
 }
 
 constexpr std::array<Field<CountersunkScrew>, 5> countersunk_fields{{

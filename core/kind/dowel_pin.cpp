@@ -92,7 +92,7 @@ std::vector<double> slips_in_outer(const DowelPin& kind, double thickness_mm, do
 
 /// The pin's length for what is reamed; the longest that there is where none holds as wanted.
 Result<void> find_pin_length(const DowelPin& kind, const Site& site, double slip_outer, double between,
-                         PinStack& s) {
+                             PinStack& s) {
     s.slip_outer = slip_outer;
     s.slip_total = between + slip_outer;
     const double wanted = s.slip_total + press_depth_diameters * s.d,

@@ -44,8 +44,8 @@ Domain seat_domain(const ParallelKey&) {
 const std::array<Field<ParallelKey>, 7> key_fields{
     {{"size", "Key", "Width and height; automatic: the one for the shaft's diameter", &ParallelKey::size,
       Unit::none, key_sizes},
-     {"length", "Length", "Automatic: the longest key_standard length within the hub", &ParallelKey::length_mm,
-      Unit::length},
+     {"length", "Length", "Automatic: the longest key_standard length within the hub",
+      &ParallelKey::length_mm, Unit::length},
      {"begins", "Begins", "From the hub's face; automatic: in the middle", &ParallelKey::begins_mm,
       Unit::length, or_zero<ParallelKey>},
      {"seat", "Seat", "Firm for what reverses, light for what is taken apart, sliding along the shaft",

@@ -31,7 +31,9 @@ Domain rivet_diameters(const SolidRivet&) {
                 domain.choices.emplace_back(*(*standards::hardware(rivet_standard, size))["d1"]);
     return domain;
 }
-Domain rivet_lengths(const SolidRivet& r) { return {length_choices(rivet_standard, plain(r.diameter_mm)), true}; }
+Domain rivet_lengths(const SolidRivet& r) {
+    return {length_choices(rivet_standard, plain(r.diameter_mm)), true};
+}
 
 constexpr std::array<Field<SolidRivet>, 2> rivet_fields{{
     {"diameter", "Rivet diameter", "Nominal diameter of the shank (DIN 660)", &SolidRivet::diameter_mm,
@@ -49,7 +51,8 @@ struct RivetStack {
     double allowance_diameters() const { return allowance() / d; }
 };
 
-/// The rivet_standard length that comes nearest to what the closing head wants; on the shelf first, if it serves.
+/// The rivet_standard length that comes nearest to what the closing head wants; on the shelf first, if it
+/// serves.
 Result<RivetStack> stack_up_rivet(const SolidRivet& r, const Site& site, Working& working) {
     const auto rivet = standards::hardware(rivet_standard, plain(r.diameter_mm));
     if (!rivet) return tl::unexpected(rivet.error());
@@ -66,30 +69,34 @@ Result<RivetStack> stack_up_rivet(const SolidRivet& r, const Site& site, Working
     s.length = r.length_mm ? *r.length_mm : s.from_stock ? *stocked : nearest;
     if (s.length <= s.grip) return tl::unexpected(no_such_length(*rivet, s.grip, wanted));
     working = {{"grip", "sheets together", plain(s.grip, 6), s.grip, "mm", "the members' thickness"},
-               {"rivet length", r.length_mm ? "set by the user" : "nearest rivet_standard length to grip + 1.5·d",
+               {"rivet length",
+                r.length_mm ? "set by the user" : "nearest rivet_standard length to grip + 1.5·d",
                 fmt::format("{} + 1.5·{} = {}", plain(s.grip, 6), plain(s.d), plain(wanted, 6)), s.length,
                 "mm", rivet->source + "; 1.5·d for the closing head: common practice"}};
     return s;
 }
 
-Remedy let_it_choose_rivet() { return {{"Let the joint choose the length"}, {SetParameter{"length", Value()}}}; }
+Remedy let_it_choose_rivet() {
+    return {{"Let the joint choose the length"}, {SetParameter{"length", Value()}}};
+}
 
 Needs allowance_needs(const SolidRivet& r, const RivetStack& s, std::size_t last) {
     const double is = s.allowance_diameters();
     if (is >= least_allowance - 1e-9 && is <= most_allowance + 1e-9) return {};
     const bool small = is < least_allowance;
-    Need need{.rule = "rivet-allowance",
-              .severity = is < 1 ? Severity::error : Severity::warning,
-              .member = last,
-              .is = s.allowance(),
-              .wanted = (small ? least_allowance : most_allowance) * s.d,
-              .message = {small ? "{joint}: only {is} of shank are left for the closing head"
-                                : "{joint}: {is} of shank are left for the closing head, too much"},
-              .because = {
-                  small
-                      ? "a round closing head takes 1.3 to 1.7 rivet_diameters, at least {wanted} (common practice)"
-                      : "a round closing head takes 1.3 to 1.7 rivet_diameters, at most {wanted}; more of it bends "
-                        "(common practice)"}};
+    Need need{
+        .rule = "rivet-allowance",
+        .severity = is < 1 ? Severity::error : Severity::warning,
+        .member = last,
+        .is = s.allowance(),
+        .wanted = (small ? least_allowance : most_allowance) * s.d,
+        .message = {small ? "{joint}: only {is} of shank are left for the closing head"
+                          : "{joint}: {is} of shank are left for the closing head, too much"},
+        .because = {
+            small
+                ? "a round closing head takes 1.3 to 1.7 rivet_diameters, at least {wanted} (common practice)"
+                : "a round closing head takes 1.3 to 1.7 rivet_diameters, at most {wanted}; more of it bends "
+                  "(common practice)"}};
     if (r.length_mm) need.remedies.push_back(let_it_choose_rivet());
     return {need};
 }
@@ -104,8 +111,9 @@ Needs grip_needs(const RivetStack& s, std::size_t last) {
          .is = s.grip,
          .wanted = most,
          .message = {"{joint}: the rivets clamp {is}"},
-         .because = {"beyond 5 rivet_diameters, {wanted}, the shank does not fill its hole when it is set (common "
-                     "practice)"}}};
+         .because = {
+             "beyond 5 rivet_diameters, {wanted}, the shank does not fill its hole when it is set (common "
+             "practice)"}}};
 }
 
 }

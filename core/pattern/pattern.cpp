@@ -1,9 +1,9 @@
 #include "pattern/pattern.hpp"
 #include "pattern/drawing.hpp"
-#include <map>
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <map>
 
 namespace kollema::pattern {
 namespace {

@@ -103,8 +103,8 @@ shape::Recipe recipe_of(const standards::HardwareItem& item, double length_mm,
         const auto size = shape::extent(half);
         const bool head = item.shape == "hex_screw" && size.greatest.y() <= 1e-9;
         if (head)
-            r.emplace_back(
-                shape::Prism{at(size.least.y()), hexagon_outline(of(item, "s")), size.greatest.y() - size.least.y()});
+            r.emplace_back(shape::Prism{at(size.least.y()), hexagon_outline(of(item, "s")),
+                                        size.greatest.y() - size.least.y()});
         else
             r.emplace_back(shape::Turned{along_x, half});
     }

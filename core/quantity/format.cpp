@@ -45,7 +45,8 @@ std::string shown_length(double length_mm, LengthUnit unit) {
 double as_shown_of(double now_mm, double typed_mm) {
     constexpr double same_mm = 1e-9;
     for (const auto unit : {LengthUnit::mm, LengthUnit::inch})
-        if (std::abs(to_mm(std::strtod(shown_length(now_mm, unit).c_str(), nullptr), unit) - typed_mm) < same_mm)
+        if (std::abs(to_mm(std::strtod(shown_length(now_mm, unit).c_str(), nullptr), unit) - typed_mm) <
+            same_mm)
             return now_mm;
     return typed_mm;
 }

@@ -90,7 +90,7 @@ struct Bounds {
     }
 };
 Bounds bounds(const Step& step);
-Bounds bounds(const Recipe& recipe); ///< of what is added
+Bounds bounds(const Recipe& recipe);                 ///< of what is added
 Bounds bounds(const Step& step, const Frame& frame); ///< in the coordinates of a frame, or a little wider
 
 /// What a section of a strip of the plane x, y shows of a recipe, from `left` to `right` along the plane's x:

@@ -213,7 +213,8 @@ Result<Matched> match_classes(Chain chain, const Limits& limits, std::size_t fir
         static_cast<double>(classes);
     constexpr double much_less = 0.2;
     const bool steps = !scatters || moments(Chain(others)).sigma < much_less * narrowest;
-    const auto others_at = scatters && steps ? points_of(others) : std::vector<std::array<double, 2>>{{fixed, 1}};
+    const auto others_at =
+        scatters && steps ? points_of(others) : std::vector<std::array<double, 2>>{{fixed, 1}};
     std::optional<Rest> rest;
     if (!steps)
         rest.emplace(others, limits,

@@ -37,7 +37,8 @@ Result<ShimSet> shim_set(Chain chain, const Limits& limits, double step) {
     ShimSet set;
     double kept = 0;
     for (int k = 0;; ++k) {
-        if (k >= most_shims) return refuse_shims("more than a thousand would be needed", "Give a larger step");
+        if (k >= most_shims)
+            return refuse_shims("more than a thousand would be needed", "Give a larger step");
         const double thickness = k * step, at = middle + thickness;
         const auto [from, to] = shim_range(limits, step, k);
         const double share = std::max(0.0, share_between(gap, from, to));

@@ -18,8 +18,8 @@ Interval shim_range(const Limits& limits, double step, int k);
 
 /// Shims in steps of a thickness for the assemblies whose gap lies above its upper limit, each with the one
 /// that brings it nearest to the middle of the limits; what lies between them needs none.  The gap's
-/// distribution is exact.  Errors (argument): a step that is not above zero, a limit that is missing, a set of
-/// more than a thousand.
+/// distribution is exact.  Errors (argument): a step that is not above zero, a limit that is missing, a set
+/// of more than a thousand.
 Result<ShimSet> shim_set(Chain chain, const Limits& limits, double step);
 
 }

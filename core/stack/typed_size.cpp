@@ -41,7 +41,7 @@ Result<Deviations> unknown_process(std::string_view wanted, const Reading& readi
     for (const auto& p : reading.processes)
         ids.push_back(p.id);
     return refuse_cell(fmt::format("\"{}\" is no process of the workshop", wanted),
-                  fmt::format("Write one of {}", fmt::join(ids, ", ")));
+                       fmt::format("Write one of {}", fmt::join(ids, ", ")));
 }
 
 /// A sign that adds, not one in the exponent of a number.
@@ -83,8 +83,8 @@ std::optional<double> deviation(std::string_view text, std::string_view unit, Le
     return sign == '-' ? -*value : *value;
 }
 
-/// "+0.2 -0.1", "0/-0.05", "-0.1; -0.3", "+0.2-0.1": split where both halves are deviations.  A unit that only
-/// one of them has counts for both.
+/// "+0.2 -0.1", "0/-0.05", "-0.1; -0.3", "+0.2-0.1": split where both halves are deviations.  A unit that
+/// only one of them has counts for both.
 std::optional<Deviations> two_deviations(std::string_view text, LengthUnit bare) {
     for (std::size_t at = 1; at < text.size(); ++at) {
         const bool between = text[at] == '/' || text[at] == ' ' || text[at] == ';';
@@ -108,7 +108,7 @@ constexpr const char* as_deviations = "Write ±0.1, or two deviations such as +0
 Result<Deviations> plus_or_minus(std::string_view text, LengthUnit bare) {
     if (is_sum(text))
         return refuse_cell(fmt::format("\"{}\" is neither one size without a sign nor two deviations", text),
-                      as_deviations);
+                           as_deviations);
     const auto half = parse_length_mm(text, bare);
     if (!half) return tl::unexpected(half.error());
     return Deviations{*half, -*half};
@@ -128,8 +128,9 @@ Result<Deviations> deviations_of(const std::string& cell, double nominal_mm, con
     }
     if (const auto two = two_deviations(cell, reading.bare)) return *two;
     if (is_doubtful_quotient(cell))
-        return refuse_cell(fmt::format("\"{}\" may be two deviations without their signs, or a quotient", cell),
-                      as_deviations);
+        return refuse_cell(
+            fmt::format("\"{}\" may be two deviations without their signs, or a quotient", cell),
+            as_deviations);
     return plus_or_minus(cell, reading.bare);
 }
 
@@ -138,9 +139,9 @@ Result<Deviations> of_thread(const standards::Thread& thread, const std::string&
     const auto limits = standards::thread_limits(thread, tolerance_class);
     if (!limits) return tl::unexpected(limits.error());
     if (!limits->major.max_mm || !limits->major.min_mm)
-        return refuse_cell(fmt::format("the standard limits no major diameter of {} {} on both sides", thread.name,
-                                  tolerance_class),
-                      "Give deviations");
+        return refuse_cell(fmt::format("the standard limits no major diameter of {} {} on both sides",
+                                       thread.name, tolerance_class),
+                           "Give deviations");
     return Deviations{*limits->major.max_mm - thread.major_mm, *limits->major.min_mm - thread.major_mm};
 }
 
@@ -169,7 +170,8 @@ Result<Deviations> read_limits(const std::string& cell, const Nominal& nominal, 
 
 Result<Toleranced> read_toleranced(const std::string& text, const Reading& reading) {
     const std::string cell = plain_cell(text);
-    // The limits begin at a ± or at the first blank behind which they can be read: "1/2 in H7", "20 -0.02 -0.07".
+    // The limits begin at a ± or at the first blank behind which they can be read: "1/2 in H7", "20 -0.02
+    // -0.07".
     const auto are_limits = [&](const std::string& rest) {
         return rest.starts_with("±") || std::isalpha(static_cast<unsigned char>(rest.front())) != 0 ||
                two_deviations(rest, reading.bare);

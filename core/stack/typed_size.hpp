@@ -33,8 +33,8 @@ Result<Nominal> read_nominal(const std::string& cell, const Reading& reading);
 /// The one reader of limits: "±0.1" or "0.1" for both sides; two deviations, each with its sign or 0, such as
 /// "+0.2 -0.1", "0/-0.05", "+0.005 -0.002 in" (a unit that only one of them has counts for both); a zone such
 /// as "H7"; of a thread its class, such as "6g" (limits of the major diameter); "milled" or "by milled": what
-/// the process holds every day.  What could mean something else, such as "0.3-0.1" or "0.02/0.05", is refused.
-/// Precondition: a plain_cell() that is not empty.
+/// the process holds every day.  What could mean something else, such as "0.3-0.1" or "0.02/0.05", is
+/// refused. Precondition: a plain_cell() that is not empty.
 Result<Deviations> read_limits(const std::string& cell, const Nominal& nominal, const Reading& reading);
 
 struct Toleranced {

@@ -34,12 +34,13 @@ Verdict judge(DecidedBy rule, double yield_wanted, std::size_t scattering,
     verdict.because = automatic ? fmt::format("{}: {} that scatter, worst case up to {} (common practice)",
                                               name, scattering, short_chain)
                                 : name + ", as the requirement says";
-    verdict.met = verdict.by_worst_case ? within(worst_case, limits)
-                                        : (drawn ? drawn->min : yield) >= yield_wanted;
+    verdict.met =
+        verdict.by_worst_case ? within(worst_case, limits) : (drawn ? drawn->min : yield) >= yield_wanted;
     verdict.undecided = !verdict.by_worst_case && drawn && !decides(*drawn, yield_wanted);
     if (verdict.undecided)
-        verdict.because += fmt::format("; 95 % of such trials lie between {} and {}, which does not decide it",
-                                       plain(drawn->min, 9), plain(drawn->max, 9));
+        verdict.because +=
+            fmt::format("; 95 % of such trials lie between {} and {}, which does not decide it",
+                        plain(drawn->min, 9), plain(drawn->max, 9));
     return verdict;
 }
 

@@ -26,8 +26,8 @@ std::string_view word(const Verdict& verdict);
 bool decides(const Interval& yield, double yield_wanted);
 
 /// `scattering`: how many contributors do; few are judged by the worst case where nobody says, for their
-/// extremes do meet (common practice).  `worst_case`: none where nothing goes together.  `drawn`: of a yield that
-/// was drawn its interval; all of it must be enough.
+/// extremes do meet (common practice).  `worst_case`: none where nothing goes together.  `drawn`: of a yield
+/// that was drawn its interval; all of it must be enough.
 Verdict judge(DecidedBy rule, double yield_wanted, std::size_t scattering,
               const std::optional<Interval>& worst_case, const Limits& limits, double yield,
               const std::optional<Interval>& drawn = {});

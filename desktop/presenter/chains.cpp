@@ -108,21 +108,22 @@ QString room_words(const ShownLink& link, LengthUnit unit_of_lengths) {
 
 ShownChain shown_chain(const GapResult& gap) {
     const auto& result = **gap.result;
-    ShownChain shown{.limits = result.limits,
-                     .nominal_mm = result.nominal,
-                     .worst_case = result.worst_case,
-                     .rss = result.rss,
-                     .distribution = result.distribution,
-                     .exact = result.exact,
-                     .yield = result.distribution.yield,
-                     .drifted = {},
-                     .sample = {},
-                     .loops = {},
-                     .curved = {},
-                     .at_assembly = {},
-                     .verdict = {result.decided_by_worst_case, result.decided_because, result.met, result.undecided},
-                     .curve = gap.curve,
-                     .ways = {}};
+    ShownChain shown{
+        .limits = result.limits,
+        .nominal_mm = result.nominal,
+        .worst_case = result.worst_case,
+        .rss = result.rss,
+        .distribution = result.distribution,
+        .exact = result.exact,
+        .yield = result.distribution.yield,
+        .drifted = {},
+        .sample = {},
+        .loops = {},
+        .curved = {},
+        .at_assembly = {},
+        .verdict = {result.decided_by_worst_case, result.decided_because, result.met, result.undecided},
+        .curve = gap.curve,
+        .ways = {}};
     for (const auto& link : result.chain.links)
         shown.links.push_back({.name = qt(link.name),
                                .note = link.kind == assembly::LinkKind::play      ? "play"

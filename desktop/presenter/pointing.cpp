@@ -193,10 +193,11 @@ Result<std::vector<Vector2>> parse_places(const QString& text, LengthUnit unit) 
         static const QRegularExpression decimal_comma(R"(\d,\d)");
         const QStringList xy = pair.split(',');
         if (pair.contains(decimal_comma))
-            return fail({.what = pair.trimmed().toStdString(),
-                         .why = "a comma between digits may be meant as a decimal sign",
-                         .remedy = "Write a decimal point, and a blank after the comma between two numbers: 2.5, 0",
-                         .kind = FailureKind::argument});
+            return fail(
+                {.what = pair.trimmed().toStdString(),
+                 .why = "a comma between digits may be meant as a decimal sign",
+                 .remedy = "Write a decimal point, and a blank after the comma between two numbers: 2.5, 0",
+                 .kind = FailureKind::argument});
         if (xy.size() != 2)
             return fail({.what = pair.trimmed().toStdString(),
                          .why = "a place is two numbers with a comma between them",

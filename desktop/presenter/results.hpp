@@ -36,7 +36,8 @@ struct Results {
     check::Findings findings; ///< of the rules and of the solids, the worst first
 };
 
-/// A joint's section as the snapshot has it; nothing where it has no such joint or `keep_going` answers false.
+/// A joint's section as the snapshot has it; nothing where it has no such joint or `keep_going` answers
+/// false.
 std::optional<Result<drawing::Section>> section_of(const Results& results, const JointId& joint,
                                                    LengthUnit unit, const drawing::Cutter& cutter,
                                                    const std::function<bool()>& keep_going = nullptr);

@@ -1,6 +1,6 @@
 // Bare mechanisms and assemblies, against worked cases and against files that are broken.
-#include "run.hpp"
 #include "places.hpp"
+#include "run.hpp"
 #include <algorithm>
 #include <catch2/catch.hpp>
 

@@ -1,6 +1,6 @@
 #include "stack/capability.hpp"
-#include "stack/verdict.hpp"
 #include "stack/exact.hpp"
+#include "stack/verdict.hpp"
 #include <catch2/catch.hpp>
 #include <cmath>
 #include <random>
@@ -69,7 +69,8 @@ TEST_CASE("a chain at its lowest Cpk never has the higher yield, and large sampl
 
 TEST_CASE("an interval decides on either side of what is wanted, and not astride of it", "[stack]") {
     const auto by = [](double least, double greatest, double wanted) {
-        return judge(DecidedBy::statistics, wanted, 9, {}, {}, (least + greatest) / 2, Interval{least, greatest});
+        return judge(DecidedBy::statistics, wanted, 9, {}, {}, (least + greatest) / 2,
+                     Interval{least, greatest});
     };
     CHECK(by(0.99, 0.995, 0.99).met);
     CHECK_FALSE(by(0.99, 0.995, 0.99).undecided);

@@ -216,7 +216,7 @@ TEST_CASE("a collection finds by id what a search from the front finds, whatever
                 all.push_back(added);
                 plain.push_back(added);
             } else {
-                const auto gone = [&](const Instance& x) { return x.id.text == id; };
+                const auto gone = [&](const Instance& one) { return one.id.text == id; };
                 CHECK(erase_if(all, gone) == std::erase_if(plain, gone));
             }
         }

@@ -271,10 +271,10 @@ TEST_CASE("a cone takes a frustum's complement, from either end, and its place i
     // Both take most at the end: their middles, by thin slices.
     const auto middle = [](double at_end, double stays, double length) {
         double area = 0, moment = 0;
-        for (double z = 0.0005; z < length; z += 0.001) {
-            const double r = at_end + (stays - at_end) * z / length, ring = std::abs(stays * stays - r * r);
+        for (double depth = 0.0005; depth < length; depth += 0.001) {
+            const double r = at_end + (stays - at_end) * depth / length, ring = std::abs(stays * stays - r * r);
             area += ring;
-            moment += ring * z;
+            moment += ring * depth;
         }
         return moment / area;
     };

@@ -1,7 +1,7 @@
 #include "bench_parts.hpp"
 #include "file/chain_csv.hpp"
-#include "quantity/nearest.hpp"
 #include "places.hpp"
+#include "quantity/nearest.hpp"
 #include <filesystem>
 #include <fstream>
 #include <functional>
@@ -24,9 +24,7 @@ struct Scratch {
     ~Scratch() { fs::remove_all(path); }
 };
 
-std::string demo_text() {
-    return must(file::read_text(in_source("data/demo/fruit-sorter.kollema")));
-}
+std::string demo_text() { return must(file::read_text(in_source("data/demo/fruit-sorter.kollema"))); }
 
 std::string replaced(std::string text, const std::string& what, const std::string& by) {
     const auto at = text.find(what);

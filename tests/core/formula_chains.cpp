@@ -251,8 +251,13 @@ TEST_CASE("a yield that is drawn keeps a requirement only where its interval doe
         return *evaluate(chain, {});
     };
     const auto true_yield = [](double k) { return 0.5 * std::erfc(-k / std::sqrt(2)); };
-    for (const auto& [k, wanted] : {std::pair{4.24, 0.999999}, {3.0, 0.9987}, {3.0, 0.99}, {3.0, 0.9973}, {2.0, 0.9773},
-                                    {4.0, 0.9999}, {4.9, 0.999999}}) {
+    for (const auto& [k, wanted] : {std::pair{4.24, 0.999999},
+                                    {3.0, 0.9987},
+                                    {3.0, 0.99},
+                                    {3.0, 0.9973},
+                                    {2.0, 0.9773},
+                                    {4.0, 0.9999},
+                                    {4.9, 0.999999}}) {
         CAPTURE(k, wanted);
         const auto result = judged(k, wanted);
         const auto& ci = result.curved->drawn.ci95;
@@ -264,8 +269,8 @@ TEST_CASE("a yield that is drawn keeps a requirement only where its interval doe
     }
     CHECK_FALSE(judged(4.24, 0.999999).verdict.met); // 11 ppm miss it; a few thousand draws see none of them
     CHECK(judged(3.0, 0.99).verdict.met);
-    CHECK(judged(3.0, 0.99).curved->drawn.samples == 200'000); // what is plain costs no more than before
-    CHECK(judged(4.24, 0.999999).curved->drawn.samples > 200'000);
+    CHECK(judged(3.0, 0.99).curved->drawn.samples == 200'000);    // what is plain costs no more than before
+    CHECK(judged(4.8, 0.999999).curved->drawn.samples > 200'000); // 0.8 ppm: more are needed to tell
 }
 
 TEST_CASE("shims and classes of a curve are those of its true value", "[assembly][typed]") {

@@ -106,8 +106,9 @@ TEST_CASE("random formulas: the reader and the tape against a walk over the tree
         const Tree tree = random_tree(random, 4);
         const std::vector<double> at{any(random), any(random), any(random)};
         const double wanted = tree.value(at);
-        const auto model = compile({.sizes = {a_size("a", at[0], 0), a_size("b", at[1], 0), a_size("c", at[2], 0)},
-                                    .gaps = {{"g", "g", tree.text, {}}}});
+        const auto model =
+            compile({.sizes = {a_size("a", at[0], 0), a_size("b", at[1], 0), a_size("c", at[2], 0)},
+                     .gaps = {{"g", "g", tree.text, {}}}});
         CAPTURE(tree.text, at[0], at[1], at[2]);
         REQUIRE(model);
         std::vector<double> values(model->tape.size());

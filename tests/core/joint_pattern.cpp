@@ -5,8 +5,8 @@
 #include "file/project_file.hpp"
 #include "joint/design.hpp"
 #include "one_of.hpp"
-#include "standards/holes.hpp"
 #include "places.hpp"
+#include "standards/holes.hpp"
 
 using namespace kollema;
 using Catch::Matchers::WithinAbs;

@@ -144,9 +144,10 @@ TEST_CASE("a mean that is off by 1.5 sigma: 3.4 of a million beyond limits at si
 
 TEST_CASE("a size that stands fast off its nominal shifts the gap; one that hardly scatters changes nothing",
           "[stack][matching]") {
-    // Two uniform sizes ±1 in classes of width 1 (two of them): a − b of a class pair is a triangle ±1 about 0.
-    // With an offset of 0.4 and limits ±1 the share beyond is (1 − 0.6)²/2 = 0.08: a yield of 0.92.
-    std::vector<Contributor> chain{size(0, 1, 1, Distribution::uniform), size(0, 1, -1, Distribution::uniform)};
+    // Two uniform sizes ±1 in classes of width 1 (two of them): a − b of a class pair is a triangle ±1 about
+    // 0. With an offset of 0.4 and limits ±1 the share beyond is (1 − 0.6)²/2 = 0.08: a yield of 0.92.
+    std::vector<Contributor> chain{size(0, 1, 1, Distribution::uniform),
+                                   size(0, 1, -1, Distribution::uniform)};
     chain.push_back({.name = "c", .nominal = 0, .plus = 0.4, .minus = 0.4});
     const Limits limits{-1, 1};
     const auto still = match_classes(chain, limits, 0, 1, 2);
@@ -155,10 +156,12 @@ TEST_CASE("a size that stands fast off its nominal shifts the gap; one that hard
     for (const double half : {1e-9, 1e-7, 1e-5, 1e-3, 0.01, 0.05}) {
         CAPTURE(half);
         for (const auto distribution : {Distribution::normal, Distribution::uniform}) {
-            chain[2] = {.name = "c", .nominal = 0.4, .plus = half, .minus = -half, .distribution = distribution};
+            chain[2] = {
+                .name = "c", .nominal = 0.4, .plus = half, .minus = -half, .distribution = distribution};
             // By another road: the quadratic 0.92 − 0.4·z − z²/2 of a shift z, averaged: −σ²/2.
             const double sigma = distribution == Distribution::normal ? half / 3 : half / std::sqrt(3);
-            CHECK(match_classes(chain, limits, 0, 1, 2)->yield == Approx(0.92 - sigma * sigma / 2).epsilon(1e-6));
+            CHECK(match_classes(chain, limits, 0, 1, 2)->yield ==
+                  Approx(0.92 - sigma * sigma / 2).epsilon(1e-6));
         }
     }
 }

@@ -10,7 +10,9 @@ using Catch::Matchers::WithinAbs;
 
 namespace {
 
-TypedRow with_limits(std::string limits) { return {.name = "a", .nominal = "25", .limits = std::move(limits)}; }
+TypedRow with_limits(std::string limits) {
+    return {.name = "a", .nominal = "25", .limits = std::move(limits)};
+}
 
 }
 
@@ -52,14 +54,34 @@ TEST_CASE("one unit counts for both deviations, whichever has it", "[stack][type
             CHECK_THAT(read->minus, WithinAbs(-0.0508, 1e-12));
         }
     }
-    CHECK_THAT(read_row(with_limits("+0.005 -0.002"), 1, {.bare = LengthUnit::inch})->minus, WithinAbs(-0.0508, 1e-12));
+    CHECK_THAT(read_row(with_limits("+0.005 -0.002"), 1, {.bare = LengthUnit::inch})->minus,
+               WithinAbs(-0.0508, 1e-12));
 }
 
 TEST_CASE("what is no limit is refused with its place, and says how to write it", "[stack][typed]") {
-    for (const char* limits :
-         {"0.02/0.05", "0.3-0.1", "0.05 - 0.02", "±0.1 +0.2", "0.1 +0.2", "+0.2", "-0.1", "+0.2 0.1", "0.1 0.2",
-          "+0.1 -0.2 +0.3", "+", "+/", "/-0.1", "±", "±-0.1", "+0,1 -0,2", "0,1", "±0,1", "+0.1 -0.2 deg",
-          "+0.1//-0.2", "3.5/2", "1/0", "+1/0 -0.1"}) {
+    for (const char* limits : {"0.02/0.05",
+                               "0.3-0.1",
+                               "0.05 - 0.02",
+                               "±0.1 +0.2",
+                               "0.1 +0.2",
+                               "+0.2",
+                               "-0.1",
+                               "+0.2 0.1",
+                               "0.1 0.2",
+                               "+0.1 -0.2 +0.3",
+                               "+",
+                               "+/",
+                               "/-0.1",
+                               "±",
+                               "±-0.1",
+                               "+0,1 -0,2",
+                               "0,1",
+                               "±0,1",
+                               "+0.1 -0.2 deg",
+                               "+0.1//-0.2",
+                               "3.5/2",
+                               "1/0",
+                               "+1/0 -0.1"}) {
         CAPTURE(limits);
         const auto read = read_row(with_limits(limits), 3, {});
         REQUIRE_FALSE(read);

@@ -63,7 +63,8 @@ TEST_CASE("a field that is typed into stays when results arrive; Esc takes it ba
     }
 }
 
-TEST_CASE("what is being typed is saved, kept by another view, and asked about before it is lost", "[window]") {
+TEST_CASE("what is being typed is saved, kept by another view, and asked about before it is lost",
+          "[window]") {
     const QTemporaryDir folder;
     const QString path = folder.filePath("typed.kollema");
     REQUIRE(file::save(*file::load(in_source("data/demo/fruit-sorter.kollema")), path.toStdString()));
@@ -147,7 +148,9 @@ TEST_CASE("limits typed into a contributor's cell are read as typed, or refused 
         const char* text;
         double plus, minus;
     };
-    for (const auto& c : {Case{"0/-0.05", 0, -0.05}, {"+0.05/+0.02", 0.05, 0.02}, {"0.03", 0.03, -0.03},
+    for (const auto& c : {Case{"0/-0.05", 0, -0.05},
+                          {"+0.05/+0.02", 0.05, 0.02},
+                          {"0.03", 0.03, -0.03},
                           {"+0.005 -0.002 in", 0.127, -0.0508}}) {
         CAPTURE(c.text);
         type(c.text);
@@ -184,7 +187,8 @@ TEST_CASE("a middle click into the loops with nothing selected anywhere pastes n
     Window w;
     w.keys(Qt::Key_G, Qt::ControlModifier | Qt::ShiftModifier);
     auto* closing = w.find<desktop::LinesEdit>("chain_closing");
-    if (QApplication::clipboard()->supportsSelection()) QApplication::clipboard()->clear(QClipboard::Selection);
+    if (QApplication::clipboard()->supportsSelection())
+        QApplication::clipboard()->clear(QClipboard::Selection);
     closing->setFocus();
     QTest::mouseClick(closing->viewport(), Qt::MiddleButton, {}, {5, 5});
     CHECK(closing->toPlainText().isEmpty());
@@ -239,7 +243,8 @@ TEST_CASE("names are plain text wherever they stand", "[window]") {
     QToolTip::hideText();
 }
 
-TEST_CASE("work elsewhere: the last answer counts, what fails is told, nothing waits for ever", "[presenter]") {
+TEST_CASE("work elsewhere: the last answer counts, what fails is told, nothing waits for ever",
+          "[presenter]") {
     Job job;
     QSignalSpy failed(&job, &Job::failed);
     std::vector<int> taken;

@@ -1,5 +1,6 @@
-// A monkey on the real window: all actions, dialogs, fields and drags, while results arrive.  It finds what ends
-// or freezes the program.  KOLLEMA_MONKEY_SEED repeats a run, KOLLEMA_MONKEY_SECONDS says how long one lasts.
+// A monkey on the real window: all actions, dialogs, fields and drags, while results arrive.  It finds what
+// ends or freezes the program.  KOLLEMA_MONKEY_SEED repeats a run, KOLLEMA_MONKEY_SECONDS says how long one
+// lasts.
 #include "../../bench/large_projects.hpp"
 #include "driver.hpp"
 #include <QAbstractItemView>
@@ -24,7 +25,9 @@ int number_of(const char* name, int usual) {
 
 class Monkey {
 public:
-    Monkey(desktop::MainWindow& window, unsigned seed) : window_(window), random_(seed) { look_for_dialogs(); }
+    Monkey(desktop::MainWindow& window, unsigned seed) : window_(window), random_(seed) {
+        look_for_dialogs();
+    }
 
     void act() {
         ++acts_;
@@ -120,19 +123,21 @@ private:
         QPointer<QLineEdit> field = one_of(fields);
         field->setFocus();
         if (any(2)) field->selectAll();
-        static const QStringList texts{"12", "0", "-5", "1e9", "24.7", "abc", "1/0", "H7", "+0.05 -0.02", "±0.1",
-                                       "0, 0", "10, 5; 20, 5", "7/8 in", "", "999999999", "<b>x</b>", "(((("};
+        static const QStringList texts{"12",     "0",  "-5",          "1e9",      "24.7", "abc",
+                                       "1/0",    "H7", "+0.05 -0.02", "±0.1",     "0, 0", "10, 5; 20, 5",
+                                       "7/8 in", "",   "999999999",   "<b>x</b>", "(((("};
         QTest::keyClicks(field, one_of(texts));
         if (field && any(2)) QTest::keyClick(field, Qt::Key_Return);
     }
 
     void press_keys(QWidget* target) {
-        static const QList<Qt::Key> keys{Qt::Key_Tab,  Qt::Key_Backtab, Qt::Key_Return, Qt::Key_Escape, Qt::Key_Up,
-                                         Qt::Key_Down, Qt::Key_Left,    Qt::Key_Right,  Qt::Key_Delete, Qt::Key_Home,
-                                         Qt::Key_End,  Qt::Key_Plus,    Qt::Key_Minus,  Qt::Key_1,      Qt::Key_A,
-                                         Qt::Key_Z,    Qt::Key_V,       Qt::Key_Space,  Qt::Key_PageDown};
-        static const QList<Qt::KeyboardModifiers> modifiers{
-            Qt::NoModifier, Qt::NoModifier, Qt::NoModifier, Qt::ShiftModifier, Qt::ControlModifier};
+        static const QList<Qt::Key> keys{Qt::Key_Tab,    Qt::Key_Backtab, Qt::Key_Return,  Qt::Key_Escape,
+                                         Qt::Key_Up,     Qt::Key_Down,    Qt::Key_Left,    Qt::Key_Right,
+                                         Qt::Key_Delete, Qt::Key_Home,    Qt::Key_End,     Qt::Key_Plus,
+                                         Qt::Key_Minus,  Qt::Key_1,       Qt::Key_A,       Qt::Key_Z,
+                                         Qt::Key_V,      Qt::Key_Space,   Qt::Key_PageDown};
+        static const QList<Qt::KeyboardModifiers> modifiers{Qt::NoModifier, Qt::NoModifier, Qt::NoModifier,
+                                                            Qt::ShiftModifier, Qt::ControlModifier};
         if (target) QTest::keyClick(target, one_of(keys), one_of(modifiers));
         if (auto* popup = QApplication::activePopupWidget()) popup->close();
     }

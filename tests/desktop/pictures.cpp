@@ -6,11 +6,11 @@
 #include "fit_bench.hpp"
 #include "hardware_finder.hpp"
 #include "piece_view.hpp"
+#include "places.hpp"
 #include "presenter/figures.hpp"
 #include "section_view.hpp"
 #include "taper_dialog.hpp"
 #include "working_dialog.hpp"
-#include "places.hpp"
 #include <QDir>
 #include <QListWidget>
 #include <QToolButton>
@@ -19,7 +19,8 @@ using namespace kollema;
 using namespace kollema::test;
 
 TEST_CASE("pictures in space", "[.pictures]") {
-    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", QString::fromStdString(in_source("docs/screenshots"))));
+    const QDir folder(
+        qEnvironmentVariable("KOLLEMA_PICTURES", QString::fromStdString(in_source("docs/screenshots"))));
     Window w;
     const auto shoot = [&](const char* name) {
         REQUIRE(QTest::qWaitFor([&] { return !w.find<desktop::SectionView>()->is_outdated(); }, 20'000));
@@ -54,7 +55,8 @@ TEST_CASE("pictures in space", "[.pictures]") {
 }
 
 TEST_CASE("picture of stacks", "[.pictures][.stacks]") {
-    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", QString::fromStdString(in_source("docs/screenshots"))));
+    const QDir folder(
+        qEnvironmentVariable("KOLLEMA_PICTURES", QString::fromStdString(in_source("docs/screenshots"))));
     Window w;
     w.window.show_view(desktop::MainWindow::stacks_view);
     REQUIRE(QTest::qWaitFor([&] { return w.window.is_settled(); }, 60'000));
@@ -76,7 +78,8 @@ TEST_CASE("picture of stacks", "[.pictures][.stacks]") {
 }
 
 TEST_CASE("picture of the gallery", "[.pictures]") {
-    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", QString::fromStdString(in_source("docs/screenshots"))));
+    const QDir folder(
+        qEnvironmentVariable("KOLLEMA_PICTURES", QString::fromStdString(in_source("docs/screenshots"))));
     Window w;
     with_dialog(&w.window, [&](QWidget* dialog) {
         auto* shapes = dialog->findChild<QListWidget*>();
@@ -89,7 +92,8 @@ TEST_CASE("picture of the gallery", "[.pictures]") {
 }
 
 TEST_CASE("pictures", "[.pictures]") {
-    const QDir folder(qEnvironmentVariable("KOLLEMA_PICTURES", QString::fromStdString(in_source("docs/screenshots"))));
+    const QDir folder(
+        qEnvironmentVariable("KOLLEMA_PICTURES", QString::fromStdString(in_source("docs/screenshots"))));
     const auto shoot = [&](QWidget& widget, const char* name) {
         auto* section = widget.findChild<desktop::SectionView*>();
         REQUIRE(QTest::qWaitFor([&] { return !section || !section->is_outdated(); }, 20'000));

@@ -1,6 +1,7 @@
 #include "edit/edits.hpp"
 #include "file/project_file.hpp"
 #include "geometry/part_solids.hpp"
+#include "places.hpp"
 #include "presenter/bench.hpp"
 #include "presenter/changes.hpp"
 #include "presenter/figures.hpp"
@@ -9,7 +10,6 @@
 #include "presenter/patterns.hpp"
 #include "presenter/pointing.hpp"
 #include "presenter/text.hpp"
-#include "places.hpp"
 #include <algorithm>
 #include <catch2/catch.hpp>
 #include <set>

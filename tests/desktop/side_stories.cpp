@@ -1,8 +1,8 @@
 #include "driver.hpp"
 #include "file/project_file.hpp"
 #include "gap_view.hpp"
-#include "section_view.hpp"
 #include "places.hpp"
+#include "section_view.hpp"
 #include <QApplication>
 #include <QClipboard>
 #include <QFile>

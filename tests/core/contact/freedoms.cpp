@@ -18,7 +18,6 @@ using contact::Type;
 
 namespace {
 
-
 /// Freedoms from the other side: what each contact lets through as joint rates, and that every closed way of
 /// bodies comes back to where it was.
 struct Rates {
