@@ -161,8 +161,8 @@ std::vector<Line> edges_behind(const Solid& solid, const shape::Recipe& recipe, 
             run.clear();
         };
         for (std::size_t p = 0; p < parts_of_an_edge; ++p) {
-            const Vector3 begin = plane.local(points[2 * p]), middle = points[2 * p + 1],
-                          end = plane.local(points[2 * p + 2]);
+            const Vector3 begin = plane.local(points[2 * p]), end = plane.local(points[2 * p + 2]);
+            const Vector3& middle = points[2 * p + 1];
             if (plane.local(middle).z() > -behind_mm || !is_seen(met, middle, plane)) {
                 finish();
                 continue;
