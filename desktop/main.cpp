@@ -9,6 +9,7 @@
 #include <cstring>
 #include <exception>
 #include <functional>
+#include <memory>
 #include <xcb/xcb.h>
 
 namespace {
@@ -35,23 +36,35 @@ public:
 
 namespace {
 
-/// Qt ends a program that finds no display by an abort; a sentence is better.
-bool finds_display(int argc, char** argv) {
-    const QByteArray platform = qgetenv("QT_QPA_PLATFORM");
-    if (!platform.isEmpty() && !platform.startsWith("xcb") && !platform.startsWith("wayland")) return true;
-    for (int i = 1; i < argc; ++i) // Qt's own option names another platform
-        if (QByteArray(argv[i]).startsWith("-platform") || QByteArray(argv[i]).startsWith("--platform"))
-            return true;
-    if (!qEnvironmentVariableIsEmpty("WAYLAND_DISPLAY")) return true;
-    const QByteArray name = qgetenv("DISPLAY");
-    if (name.isEmpty()) return false;
-    if (xcb_connection_t* connection = xcb_connect(nullptr, nullptr)) {
-        const bool good = xcb_connection_has_error(connection) == 0;
-        xcb_disconnect(connection);
-        return good;
+/// Qt ends a program that finds no display by an abort; a sentence is better.  The connection is kept until
+/// Qt has its own: a server without clients may begin anew just then.
+class DisplayProbe {
+public:
+    DisplayProbe(int argc, char** argv) {
+        const QByteArray platform = qgetenv("QT_QPA_PLATFORM");
+        bool named = !platform.isEmpty() && !platform.startsWith("xcb") && !platform.startsWith("wayland");
+        for (int i = 1; i < argc; ++i) // Qt's own option names another platform
+            named |=
+                QByteArray(argv[i]).startsWith("-platform") || QByteArray(argv[i]).startsWith("--platform");
+        if (named || !qEnvironmentVariableIsEmpty("WAYLAND_DISPLAY")) {
+            found_ = true;
+            return;
+        }
+        if (qEnvironmentVariableIsEmpty("DISPLAY")) return;
+        connection_ = xcb_connect(nullptr, nullptr);
+        found_ = connection_ && xcb_connection_has_error(connection_) == 0;
     }
-    return false;
-}
+    DisplayProbe(const DisplayProbe&) = delete;
+    DisplayProbe& operator=(const DisplayProbe&) = delete;
+    ~DisplayProbe() {
+        if (connection_) xcb_disconnect(connection_);
+    }
+    bool is_there() const { return found_; }
+
+private:
+    xcb_connection_t* connection_ = nullptr;
+    bool found_ = false;
+};
 
 /// Help and version need no display.
 bool asks_for_words_only(int argc, char** argv) {
@@ -64,9 +77,10 @@ bool asks_for_words_only(int argc, char** argv) {
 }
 
 int main(int argc, char** argv) {
+    std::unique_ptr<DisplayProbe> display;
     if (asks_for_words_only(argc, argv))
         qputenv("QT_QPA_PLATFORM", "offscreen");
-    else if (!finds_display(argc, argv)) {
+    else if (display = std::make_unique<DisplayProbe>(argc, argv); !display->is_there()) {
         std::fputs(
             "kollema: there is no display to open the window on. Start it in a graphical session, or use "
             "kollema-cli\n",
@@ -74,6 +88,7 @@ int main(int argc, char** argv) {
         return 1;
     }
     Application application(argc, argv);
+    display.reset();
     QApplication::setOrganizationName("Kollema");
     QApplication::setApplicationName("Kollema");
     QApplication::setApplicationVersion(KOLLEMA_VERSION);
