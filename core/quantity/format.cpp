@@ -33,7 +33,7 @@ std::string fixed(double value, int decimals) {
 
 std::string shown_length(double length_mm, LengthUnit unit) {
     const double value = from_mm(length_mm, unit);
-    const std::string whole = plain(value);
+    std::string whole = plain(value);
     if (unit == LengthUnit::mm || value == 0) return whole;
     constexpr int short_enough = 6, significant = 5, least_decimals = 4;
     if (plain(value, short_enough) == whole) return whole;
