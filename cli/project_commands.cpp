@@ -5,6 +5,7 @@
 #include "geometry/crossings.hpp"
 #include "joint/hardware_list.hpp"
 #include "quantity/printable.hpp"
+#include "quantity/text.hpp"
 #include <fmt/format.h>
 #include <map>
 #include <nlohmann/json.hpp>
@@ -80,25 +81,15 @@ Answered check(const Context& context, const std::string& file, const std::strin
 
 namespace {
 
-/// A text as a cell: quoted by RFC 4180, and so that no spreadsheet takes it for a formula.
-std::string quoted(std::string text) {
-    if (!text.empty() && std::string_view("=+-@\t\r").find(text.front()) != std::string_view::npos)
-        text.insert(0, "'");
-    std::string cell = "\"";
-    for (const char c : text)
-        cell += c == '"' ? std::string("\"\"") : std::string(1, c);
-    return cell + "\"";
-}
-
 std::string csv(const std::vector<joint::HardwareLine>& lines) {
     std::string text = "designation,standard,size,length_mm,strength,quantity,used_in,mass_kg\n";
     for (const auto& line : lines) {
         std::string used_in;
         for (const auto& joint : line.used_in)
             used_in += (used_in.empty() ? "" : " ") + joint.text;
-        text += fmt::format("{},{},{},{},{},{},{},{}\n", quoted(line.designation), quoted(line.standard),
-                            quoted(line.size), line.length_mm > 0 ? plain(line.length_mm) : "",
-                            quoted(line.strength), line.quantity, quoted(used_in),
+        text += fmt::format("{},{},{},{},{},{},{},{}\n", csv_cell(line.designation), csv_cell(line.standard),
+                            csv_cell(line.size), line.length_mm > 0 ? plain(line.length_mm) : "",
+                            csv_cell(line.strength), line.quantity, csv_cell(used_in),
                             line.mass_kg ? plain(*line.mass_kg, 4) : "");
     }
     return text;

@@ -3,6 +3,7 @@
 #include "plot_style.hpp"
 #include "presenter/requirements.hpp"
 #include "presenter/text.hpp"
+#include "quantity/text.hpp"
 #include "steady_table.hpp"
 #include "theme.hpp"
 #include "value_edit.hpp"
@@ -376,8 +377,10 @@ void GapView::show_contributions(const GapResult& gap) {
 void GapView::copy_as_csv() const {
     QString csv = "contributor,tolerance,variance share,worst case share\n";
     for (int row = 0; row < table_->rowCount(); ++row) {
-        csv += '"' + table_->item(row, name_column)->text().replace('"', "\"\"") + "\"," +
-               table_->item(row, tolerance_column)->text();
+        const auto cell = [&](Column column) {
+            return qt(csv_cell(table_->item(row, column)->text().toStdString()));
+        };
+        csv += cell(name_column) + ',' + cell(tolerance_column);
         for (const int column : {variance_column, worst_column})
             csv += ',' + QString::number(table_->item(row, column)->data(share_role).toDouble());
         csv += '\n';

@@ -71,7 +71,11 @@ StacksView::StacksView(QWidget* parent)
     row->addWidget(side_by_side({build_left(), sheets_}, {226, 1030}));
     connect_fields();
     connect_answer();
-    connect(&compute_, &Job::failed, this, &StacksView::refused);
+    connect(&compute_, &Job::failed, this, [this](const QString& message) {
+        failure_ = message;
+        show_chosen();
+        emit refused(message);
+    });
     restyle();
 }
 
@@ -304,6 +308,7 @@ void StacksView::choose(const PatternId& id) {
 
 /// Only chains that changed are computed, off the window's thread.
 void StacksView::compute() {
+    failure_.clear();
     compute_.start<std::optional<Answers>>(
         [project = project_, before = answers_](const Ticket& ticket) -> std::optional<Answers> {
             Answers all;
@@ -436,8 +441,9 @@ void StacksView::show_typed(const TypedChain& typed) {
     const QString why = typed.rows.empty()
                             ? "Type the first size into the table below: name, nominal, limits. "
                               "Tab goes to the next cell, Enter to the next row."
-                        : known ? message(found->second->shown.error())
-                                : "…";
+                        : known              ? message(found->second->shown.error())
+                        : failure_.isEmpty() ? "…"
+                                             : failure_;
     picture_->show_message(why);
     show_results(nullptr, why);
 }

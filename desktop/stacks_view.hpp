@@ -84,6 +84,7 @@ private:
     std::vector<JointId> joints_; ///< with patterns
     Answers answers_;
     Job compute_;
+    QString failure_; ///< why there are no answers
 
     QListWidget* list_;
     QPushButton *remove_, *show_joint_;

@@ -3,6 +3,7 @@
 #include <cmath>
 #include <cstdlib>
 #include <fmt/format.h>
+#include <limits>
 
 namespace kollema {
 
@@ -12,8 +13,10 @@ double from_mm(double length_mm, LengthUnit unit) {
     if (unit == LengthUnit::mm) return length_mm;
     const double inches = length_mm / mm_per_inch;
     if (!std::isfinite(inches)) return inches;
-    const double shorter = std::strtod(fmt::format("{:.15g}", inches).c_str(), nullptr);
-    return shorter * mm_per_inch == length_mm ? shorter : inches;
+    const double shorter = std::strtod(fmt::format("{:.12g}", inches).c_str(), nullptr);
+    constexpr double last_digits = 2 * std::numeric_limits<double>::epsilon();
+    return std::abs(shorter * mm_per_inch - length_mm) <= last_digits * std::abs(length_mm) ? shorter
+                                                                                            : inches;
 }
 
 double to_mm(double length, LengthUnit unit) {

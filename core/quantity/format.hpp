@@ -9,7 +9,7 @@ inline constexpr double mm_per_inch = 25.4;
 enum class LengthUnit { mm, inch };
 
 std::string_view symbol(LengthUnit unit); ///< "mm" or "in"
-/// What was typed in inches comes back as it was typed: of the neighbouring doubles the shortest decimal.
+/// What was typed in inches comes back as it was typed: a decimal of up to twelve digits, where one is meant.
 double from_mm(double length_mm, LengthUnit unit);
 double to_mm(double length, LengthUnit unit);
 

@@ -272,7 +272,8 @@ TEST_CASE("a cone takes a frustum's complement, from either end, and its place i
     const auto middle = [](double at_end, double stays, double length) {
         double area = 0, moment = 0;
         for (double depth = 0.0005; depth < length; depth += 0.001) {
-            const double r = at_end + (stays - at_end) * depth / length, ring = std::abs(stays * stays - r * r);
+            const double r = at_end + (stays - at_end) * depth / length,
+                         ring = std::abs(stays * stays - r * r);
             area += ring;
             moment += ring * depth;
         }

@@ -5,6 +5,7 @@
 #include "formula/answer.hpp"
 #include "formula/lines.hpp"
 #include "one_of.hpp"
+#include "quantity/expression.hpp"
 #include <algorithm>
 #include <random>
 
@@ -312,4 +313,38 @@ TEST_CASE("shims and classes of a curve are those of its true value", "[assembly
         CAPTURE(classes);
         CHECK(matched->remedied->yield == Approx(right / double(made)).margin(5 * std::sqrt(0.5 / made)));
     }
+}
+
+TEST_CASE("where gaps are too narrow for any shim a size makes room for one", "[assembly][typed]") {
+    // 30 - 10 - 20 = 0 ± 0.15 asked to lie in 0.2 … 0.3: no shim widens a gap.
+    auto chain = chain_of({{.name = "Housing", .nominal = "30", .limits = "0.1"},
+                           {.name = "Ring", .nominal = "10", .limits = "0.05", .sense = "-"},
+                           {.name = "Hub", .nominal = "20", .limits = "0.05", .sense = "-"}},
+                          "0.2", "0.3");
+    chain.decided_by = DecidedBy::statistics;
+    const auto missed = evaluate(chain, {});
+    REQUIRE_FALSE(missed->verdict.met);
+    const auto ways = every_way_out(chain, *missed, {});
+    const auto shims = std::ranges::find_if(
+        ways, [](const ChainWay& way) { return way.changed.at_assembly.what == AtAssembly::shims; });
+    REQUIRE(shims != ways.end());
+    CHECK(shims->making.find("Housing") != std::string::npos);
+    CHECK(shims->making.find("longer") != std::string::npos);
+    // By another road: the housing as it would be made, drawn and shimmed by hand.
+    const double nominal = *parse_length_mm(shims->changed.rows[0].nominal);
+    const double step = shims->changed.at_assembly.step_mm;
+    CHECK(nominal > 30.2);
+    std::mt19937 random(2);
+    std::normal_distribution<double> wide(0, 0.1 / 3), small(0, 0.05 / 3);
+    int right = 0;
+    constexpr int trials = 100'000;
+    for (int i = 0; i < trials; ++i) {
+        const double gap = nominal - 30 + wide(random) + small(random) + small(random);
+        const double left = gap <= 0.3 ? gap : gap - step * std::round((gap - 0.25) / step);
+        right += left >= 0.2 && left <= 0.3 ? 1 : 0;
+    }
+    CHECK(right / double(trials) == Approx(shims->after.yield).margin(0.003));
+    CHECK(right / double(trials) > chain.yield_wanted - 0.003);
+    // Nothing else is left out of the one list.
+    CHECK(ways.size() == ways_out(chain, *missed, {}).size() + remedies(chain, *missed, {}).size());
 }

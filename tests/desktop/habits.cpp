@@ -237,9 +237,13 @@ TEST_CASE("names are plain text wherever they stand", "[window]") {
         }
     CHECK(seen > 0);
     QToolTip::showText({20, 20}, "<b>Rail</b>");
-    for (auto* tip : QApplication::topLevelWidgets())
-        if (const auto* label = qobject_cast<QLabel*>(tip); label && label->text() == "<b>Rail</b>")
-            CHECK(label->textFormat() == Qt::PlainText);
+    int tips = 0;
+    for (auto* widget : QApplication::topLevelWidgets())
+        if (const auto* tip = qobject_cast<QLabel*>(widget); tip && tip->text() == "<b>Rail</b>") {
+            ++tips;
+            CHECK(tip->textFormat() == Qt::PlainText);
+        }
+    CHECK(tips == 1);
     QToolTip::hideText();
 }
 
@@ -284,4 +288,15 @@ TEST_CASE("work elsewhere: the last answer counts, what fails is told, nothing w
     REQUIRE(ends());
     CHECK(taken == std::vector{2, 5});
     CHECK(failed.size() == 2);
+}
+
+TEST_CASE("the window fits a small screen", "[window]") {
+    Window w;
+    for (const auto key : {Qt::Key_F2, Qt::Key_F5, Qt::Key_F9, Qt::Key_F3, Qt::Key_F4}) {
+        w.keys(key);
+        w.window.resize(1024, 768);
+        QApplication::processEvents();
+        CHECK(w.window.width() <= 1024);
+        CHECK(w.window.height() <= 768);
+    }
 }
