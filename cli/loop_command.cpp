@@ -25,6 +25,8 @@ Json json(const formula::GapAnswer& a, const formula::Simulated& simulated, cons
             {"lower", cli::json(a.limits.lower)},
             {"upper", cli::json(a.limits.upper)},
             {"worst_case", a.worst_case ? cli::json(*a.worst_case) : Json(nullptr)},
+            {"worst_case_bound", a.worst_case_bound ? cli::json(*a.worst_case_bound) : Json(nullptr)},
+            {"worst_case_proven", a.worst_case_proven},
             {"rss", cli::json(a.rss)},
             {"nonlinearity", a.nonlinearity},
             {"linear_enough", a.linear_enough},
@@ -32,6 +34,13 @@ Json json(const formula::GapAnswer& a, const formula::Simulated& simulated, cons
             {"monte_carlo", std::move(drawn)},
             {"contributions", contributions},
             {"loop", loop}};
+}
+
+std::string worst_case_words(const formula::GapAnswer& a) {
+    if (!a.worst_case) return "none: some sizes within their limits do not close";
+    const auto range = [](const stack::Interval& i) { return fixed(i.min, 6) + " to " + fixed(i.max, 6); };
+    if (a.worst_case_proven) return range(*a.worst_case);
+    return range(*a.worst_case) + " is found; it is proven within " + range(*a.worst_case_bound);
 }
 
 std::string readable(const formula::GapAnswer& a, const formula::Simulated& simulated) {
@@ -42,8 +51,7 @@ std::string readable(const formula::GapAnswer& a, const formula::Simulated& simu
     return printable(a.name) + "\n" +
            pairs({{"nominal", number(a.nominal)},
                   {"limits", limit(a.limits.lower) + " to " + limit(a.limits.upper)},
-                  {"worst case", a.worst_case ? number(a.worst_case->min) + " to " + number(a.worst_case->max)
-                                              : "none: some sizes within their limits do not close"},
+                  {"worst case", worst_case_words(a)},
                   {"root sum square", number(a.rss.min) + " to " + number(a.rss.max)},
                   {"mean, sigma", number(a.distribution.mean) + ", " + number(a.distribution.sigma)},
                   {a.exact ? "yield (exact)" : "yield (linearised)",

@@ -58,6 +58,9 @@ void add_typed(const Context& context, const TypedChain& chain, const assembly::
         one["nonlinearity"] = result.curved->nonlinearity;
         one["linear_enough"] = result.curved->linear_enough;
     }
+    if (result.worst_case_bound)
+        one["worst_case_bound"] = {{"min", context.length(result.worst_case_bound->min)},
+                                   {"max", context.length(result.worst_case_bound->max)}};
     if (!result.remedied) return;
     const auto& after = *result.remedied;
     Json remedy{{"what", assembly::words(chain.at_assembly, context.unit)},
@@ -86,6 +89,10 @@ std::string readable_typed(const TypedChain& chain, const assembly::TypedChainRe
             fmt::format("{:.0f} ppm, as far as {} samples tell",
                         std::round(1e6 * (result.distribution.yield - result.curved->drawn.yield)) + 0.0,
                         result.curved->drawn.samples));
+    if (result.worst_case_bound)
+        rows.emplace_back("worst case, proven within",
+                          fmt::format("{} to {} mm", plain(result.worst_case_bound->min, 6),
+                                      plain(result.worst_case_bound->max, 6)));
     if (result.remedied) {
         rows.emplace_back("at assembly", printable(assembly::words(chain.at_assembly, chain.unit)));
         rows.emplace_back("yield with that", percent(result.remedied->yield));

@@ -11,6 +11,17 @@
 #include <QVBoxLayout>
 
 namespace kollema::desktop {
+namespace {
+
+QHBoxLayout* row_of(QVBoxLayout* rows) {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(4);
+    rows->addLayout(row);
+    return row;
+}
+
+}
+
 AssemblyView::AssemblyView()
     : picture_(new AssemblyPicture),
       pointed_(new QLabel),
@@ -53,9 +64,10 @@ void AssemblyView::focus_features() { features_->setFocus(); }
 
 QWidget* AssemblyView::build_tools() {
     auto* bar = new QWidget;
-    auto* row = new QHBoxLayout(bar);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(4);
+    auto* rows = new QVBoxLayout(bar);
+    rows->setContentsMargins(0, 0, 0, 0);
+    rows->setSpacing(4);
+    auto* row = row_of(rows);
     const auto button = [&](const QString& text, const QString& meaning, auto call) {
         auto* b = new QToolButton;
         b->setText(text);
@@ -77,7 +89,8 @@ QWidget* AssemblyView::build_tools() {
         button(name, QString("Seen from there (%1)").arg(key++),
                [this, side = side] { picture_->look_from(side); });
     button("all", "All of it in the picture (Home)", [this] { picture_->fit(); });
-    row->addSpacing(10);
+    row->addStretch(1);
+    row = row_of(rows); // both in one are wider than a small screen leaves
     auto* cut = new QComboBox;
     cut->addItems({"whole", "cut across x", "cut across y", "cut across z"});
     cut->setToolTip("A plane takes away what stands before it; move it with Ctrl and the mouse, or Page Up "
@@ -99,9 +112,10 @@ QWidget* AssemblyView::build_tools() {
 }
 
 /// What can be done with the chosen part.
-QHBoxLayout* AssemblyView::build_part_buttons() {
-    auto* row = new QHBoxLayout;
-    row->setSpacing(4);
+QLayout* AssemblyView::build_part_buttons() {
+    auto* rows = new QVBoxLayout;
+    rows->setSpacing(4);
+    auto* row = row_of(rows);
     const auto button = [&](const QString& text, const char* name, const QString& meaning, auto call) {
         auto* b = new QToolButton;
         b->setText(text);
@@ -121,12 +135,14 @@ QHBoxLayout* AssemblyView::build_part_buttons() {
            [this] { emit cut_wished(part(), feature()); });
     button("uncut", "uncut_feature", "Take the chosen cut away again",
            [this] { emit uncut_wished(part(), feature()); });
+    row->addStretch(1);
+    row = row_of(rows);
     button("ghost", "ghost", "Look through this part, and back", [toggle] { toggle(Presence::ghost); });
     button("hide", "hide", "Take this part out of the picture, and back",
            [toggle] { toggle(Presence::hidden); });
     button("all", "show_all", "Every part whole again", [this] { picture_->show_all_parts(); });
     row->addStretch(1);
-    return row;
+    return rows;
 }
 
 QWidget* AssemblyView::build_side() {
@@ -147,7 +163,7 @@ QWidget* AssemblyView::build_side() {
     features_->setAccessibleName("Faces, cylinders and holes of the part");
     features_->setObjectName("part_features");
     features_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff); // whole in its tip
-    features_->setMinimumHeight(150);
+    features_->setMinimumHeight(100);
     column->addWidget(part_);
     column->addLayout(build_part_buttons());
     column->addWidget(features_, 4);

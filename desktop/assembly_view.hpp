@@ -3,7 +3,7 @@
 #include <QWidget>
 
 class QComboBox;
-class QHBoxLayout;
+class QLayout;
 class QLabel;
 class QListWidget;
 
@@ -36,7 +36,7 @@ signals:
 private:
     QWidget* build_tools();
     QWidget* build_side();
-    QHBoxLayout* build_part_buttons();
+    QLayout* build_part_buttons();
     InstanceId part() const;
     FeatureId feature() const; ///< chosen in the list
     void point_at(const Pointed& pointed);

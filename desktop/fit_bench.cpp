@@ -90,6 +90,9 @@ QWidget* FitBench::build_middle() {
         "A clearance; negative for an interference. Expressions such as 12 um or 0.5 thou are read");
     shares_->setObjectName("shares");
     shares_->setTextFormat(Qt::RichText);
+    for (auto* line : {title_, shares_})
+        line->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    shares_->setWordWrap(true);
     plot_->setAccessibleName("Distribution of the clearance");
     plot_->setMinimumHeight(130);
     plot_->yAxis->setVisible(false);

@@ -138,7 +138,7 @@ QWidget* HardwareFinder::build_middle() {
     title_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     for (auto* box : {grade_, material_, sizes_, length_}) {
         box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-        box->setMinimumContentsLength(box == material_ ? 16 : 7);
+        box->setMinimumContentsLength(box == material_ ? 12 : 6);
     }
     caution_->setObjectName("faint");
     caution_->setWordWrap(true);

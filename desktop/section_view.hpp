@@ -21,7 +21,7 @@ public:
     void show_all();
     void set_plain(bool plain); ///< without figures, lenses and scale
     QByteArray svg() const;     ///< the picture as it is
-    QSize minimumSizeHint() const override { return {380, 260}; }
+    QSize minimumSizeHint() const override { return {320, 180}; }
 
 signals:
     void figure_clicked(const QString& figure);

@@ -71,6 +71,7 @@ Result<void> add_curved(const TypedChain& typed, TypedChainResult& result) {
         result.chain[i].sensitivity = gap.contributions[i].sensitivity;
     result.nominal = gap.nominal;
     result.worst_case = gap.worst_case;
+    if (!gap.worst_case_proven) result.worst_case_bound = gap.worst_case_bound;
     result.rss = gap.rss;
     result.distribution = gap.distribution;
     result.contributions = gap.contributions;
@@ -201,7 +202,7 @@ Result<TypedChainResult> evaluate(const TypedChain& typed, const Workshop& works
     if (typed.at_assembly.what == AtAssembly::nothing) {
         result.verdict = stack::judge(
             typed.decided_by, typed.yield_wanted, scattering, result.worst_case, result.limits, result.yield,
-            result.curved ? std::optional(result.curved->drawn.ci95) : std::nullopt);
+            result.curved ? std::optional(result.curved->drawn.ci95) : std::nullopt, result.worst_case_bound);
         return result;
     }
     auto after = remedied(typed, result);

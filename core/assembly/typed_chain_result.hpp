@@ -34,6 +34,8 @@ struct TypedChainResult {
     stack::Limits limits;
     double nominal = 0;
     std::optional<stack::Interval> worst_case; ///< none where a loop does not close at some sizes
+    /// Of a formula whose worst case was found but not proven: no sizes lead out of these.
+    std::optional<stack::Interval> worst_case_bound;
     stack::Interval rss;
     stack::GapProbabilities distribution;           ///< of the straight chain
     std::vector<stack::Contribution> contributions; ///< by row

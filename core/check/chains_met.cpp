@@ -14,7 +14,8 @@ Finding missed(const TypedChain& chain, const assembly::TypedChainResult& result
                        {{"chain", chain.name}, {"ppm", fixed(1e6 * (1 - result.yield), 0)}}};
     if (result.verdict.undecided) {
         finding.severity = Severity::warning;
-        finding.message = {"{chain}: the draws do not decide whether it is kept", {{"chain", chain.name}}};
+        finding.message = {"{chain}: what was computed does not decide whether it is kept",
+                           {{"chain", chain.name}}};
     }
     finding.because = {"decided by {rule}", {{"rule", result.verdict.because}}};
     if (result.worst_case)

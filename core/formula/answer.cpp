@@ -82,7 +82,11 @@ Result<GapAnswer> answer_of(const Model& model, Closing& closing, const Middle& 
         failure.kind = FailureKind::not_held;
         return fail(failure);
     }
-    a.worst_case = extremes(model, closing, middle, gap.value);
+    if (const auto all = extremes(model, closing, middle, gap.value)) {
+        a.worst_case = all->found;
+        a.worst_case_bound = all->bound;
+        a.worst_case_proven = all->proven;
+    }
     a.rss = stack::root_sum_square(chain);
     a.distribution = stack::gap_probabilities(chain, gap.limits);
     a.nonlinearity = nonlinearity(closing, middle, gap.value, slopes);

@@ -9,8 +9,12 @@ namespace kollema::formula {
 struct GapAnswer {
     std::string id, name;
     stack::Limits limits;
-    double nominal = 0;                        ///< at nominal sizes
-    std::optional<stack::Interval> worst_case; ///< of the true value; empty where some sizes do not close
+    double nominal = 0; ///< at nominal sizes
+    /// Of the true value, as far as sizes were found that give it; empty where some sizes do not close.
+    std::optional<stack::Interval> worst_case;
+    /// No sizes lead out of these; infinite where nothing could be said.
+    std::optional<stack::Interval> worst_case_bound;
+    bool worst_case_proven = false; ///< both agree
     stack::Interval rss;
     stack::GapProbabilities distribution; ///< of the chain linearised in the middle of the zones
     double nonlinearity = 0;              ///< of the spread, what the linear chain misses
@@ -28,7 +32,8 @@ inline constexpr double linear_to_rounding = 1e-9, linear_enough = 0.02;
 
 /// Values at nominal sizes, slopes in the middle of the zones, extremes over all sizes within their limits
 /// (gradient climbs from the corners that the slopes point to, from the middle and from chance places; of few
-/// sizes all corners).  Errors: as Closing::from_guess(); a gap without a finite value or slope.
+/// sizes all corners; then branch and bound).  Errors: as Closing::from_guess(); a gap without a finite value
+/// or slope.
 Result<Answer> answer(const Model& model);
 
 struct Simulated {

@@ -1,3 +1,5 @@
+#include "formula/bound.hpp"
+#include "formula/curvature.hpp"
 #include "formula/middle.hpp"
 #include "stack/random.hpp"
 #include <algorithm>
@@ -24,6 +26,15 @@ public:
     }
 
     Eigen::Index count() const { return static_cast<Eigen::Index>(wide_.size()); }
+
+    VectorXd of_sizes(const VectorXd& sizes) const {
+        VectorXd u(count());
+        for (Eigen::Index k = 0; k < count(); ++k) {
+            const Eigen::Index i = wide_[static_cast<std::size_t>(k)];
+            u[k] = std::clamp((sizes[i] - middle_.middle.sizes[i]) / middle_.half[i], -1.0, 1.0);
+        }
+        return u;
+    }
 
     struct Place {
         VectorXd u, slope;
@@ -76,24 +87,47 @@ public:
     Place along_ridges(Place here) {
         stack::RandomBlock random(11, 0);
         double reach = 0.3;
-        for (int scale = 0; scale < 13; ++scale, reach *= 0.3) {
-            constexpr int most_steps = 30;
+        for (int scale = 0; scale < 18; ++scale, reach *= 0.3) {
+            constexpr int most_steps = 60;
             for (int step = 0; step < most_steps && step_along_ridge(here, reach, random); ++step) {
             }
         }
         return here;
     }
 
+    /// Of a gap that bends down everywhere: tangents around its top, weighed so that they lead nowhere, are
+    /// above all of it (the dual of Kelley's cutting planes, 1960).
+    double above_all(const Place& top) {
+        double least = std::numeric_limits<double>::infinity();
+        stack::RandomBlock random(13, 0);
+        for (double reach = 0.1; reach > 1e-8; reach *= 0.1) {
+            const auto tangents = around(top, reach, random);
+            const VectorXd mean = shortest_mean(tangents, top.u, 4000);
+            least = std::min(least, mean[count()] + mean.head(count()).cwiseAbs().sum());
+        }
+        return least;
+    }
+
 private:
-    bool step_along_ridge(Place& here, double reach, stack::RandomBlock& random) {
-        std::vector<VectorXd> slopes{inward(here.slope, here.u)};
+    /// Tangents here and at places near by: slopes, and last what they give in the middle of the box.
+    std::vector<VectorXd> around(const Place& here, double reach, stack::RandomBlock& random) {
+        std::vector<VectorXd> all;
+        const auto take = [&](const Place& p) {
+            all.emplace_back(count() + 1);
+            all.back() << p.slope, p.value - p.slope.dot(p.u);
+        };
+        take(here);
         for (Eigen::Index i = 0; i < 2 * count() + 2; ++i) {
             VectorXd near = here.u;
             for (auto& x : near)
                 x += reach * (2 * random.spare_uniform() - 1);
-            slopes.push_back(inward(at(near.cwiseMin(1).cwiseMax(-1)).slope, here.u));
+            take(at(near.cwiseMin(1).cwiseMax(-1)));
         }
-        const VectorXd way = shortest_mean(slopes);
+        return all;
+    }
+
+    bool step_along_ridge(Place& here, double reach, stack::RandomBlock& random) {
+        const VectorXd way = inward(shortest_mean(around(here, reach, random), here.u), here.u).head(count());
         if (way.cwiseAbs().maxCoeff() < 1e-12 * (std::abs(here.value) + 1)) return false;
         double far = 4 * reach / way.norm();
         for (int halving = 0; halving < 20; ++halving, far /= 2) {
@@ -105,26 +139,31 @@ private:
         return false;
     }
 
-    /// Without what leads out of the box at its sides.
+    /// Slopes without what leads out of the box at its sides; of a tangent without its last.
     static VectorXd inward(VectorXd slope, const VectorXd& u) {
         for (Eigen::Index k = 0; k < u.size(); ++k)
             if (slope[k] > 0 ? u[k] >= 1 : u[k] <= -1) slope[k] = 0;
+        slope.tail(slope.size() - u.size()).setZero();
         return slope;
     }
 
-    /// The point of least length in the convex hull (Frank & Wolfe 1956).
-    static VectorXd shortest_mean(const std::vector<VectorXd>& all) {
+    /// Of the tangents' convex hull the one whose slope is shortest once what leads out of the box is taken
+    /// off (Frank & Wolfe 1956).
+    static VectorXd shortest_mean(const std::vector<VectorXd>& all, const VectorXd& u, int most = 400) {
         VectorXd mean = all.front();
-        for (int i = 0; i < 200; ++i) {
+        for (int i = 0; i < most; ++i) {
+            const VectorXd way = inward(mean, u);
             const VectorXd* best = &all.front();
             for (const auto& one : all)
-                if (one.dot(mean) < best->dot(mean)) best = &one;
+                if (one.dot(way) < best->dot(way)) best = &one;
             const VectorXd towards = *best - mean;
-            const double square = towards.squaredNorm();
-            if (square < 1e-28) break;
-            const double share = std::clamp(-mean.dot(towards) / square, 0.0, 1.0);
-            if (share == 0) break;
-            mean += share * towards;
+            if (towards.dot(way) > -1e-14 * way.squaredNorm() || way.isZero(0)) break;
+            double near = 0, far = 1; // the length falls, then rises
+            for (int halving = 0; halving < 40; ++halving) {
+                const double share = (near + far) / 2;
+                (towards.dot(inward(mean + share * towards, u)) < 0 ? near : far) = share;
+            }
+            mean += (near + far) / 2 * towards;
         }
         return mean;
     }
@@ -186,11 +225,10 @@ private:
     std::vector<Eigen::Index> wide_;
 };
 
-double greatest(const Model& model, Closing& closing, const Middle& middle, Tape::At of, double side) {
-    Climber climber(closing, middle, of, side);
+Climber::Place climbed(const Model& model, Climber& climber) {
     const Eigen::Index n = climber.count();
     const auto centre = climber.at(VectorXd::Zero(n));
-    if (n == 0) return centre.value;
+    if (n == 0) return centre;
     std::vector<VectorXd> starts{VectorXd::Zero(n), centre.slope.cwiseSign(), -centre.slope.cwiseSign()};
     constexpr Eigen::Index few = 10;
     if (n <= few) {
@@ -217,16 +255,48 @@ double greatest(const Model& model, Closing& closing, const Middle& middle, Tape
     Climber::Place best = centre;
     for (const auto& start : starts)
         if (auto top = climber.climb(start); top.value > best.value) best = std::move(top);
-    return model.tape.has_corners() ? climber.along_ridges(std::move(best)).value : best.value;
+    return model.tape.has_corners() ? climber.along_ridges(std::move(best)) : best;
+}
+
+/// Whether the gap lies below each of its tangents.
+bool bends_down(const Model& model, const Middle& middle, Tape::At of, double side) {
+    if (!model.unknowns.empty()) return false;
+    std::vector<Range> inputs, values(model.tape.size());
+    for (Eigen::Index i = 0; i < middle.half.size(); ++i)
+        inputs.push_back(Range::of(middle.middle.sizes[i]) + Range{-middle.half[i], middle.half[i]});
+    ranges(model.tape, inputs, values);
+    const Curvature c = curvatures(model.tape, values, {})[of];
+    return c == (side > 0 ? Curvature::concave : Curvature::convex);
+}
+
+/// From below and from above, as near as the work is worth.
+std::optional<Bounded> settled(const Model& model, Closing& closing, const Middle& middle, Tape::At of,
+                               Climber& climber, double side, const Climber::Place& top, double agree) {
+    const double above = bends_down(model, middle, of, side) ? climber.above_all(top)
+                                                             : std::numeric_limits<double>::infinity();
+    if (above - top.value <= agree)
+        return Bounded{.found = top.value, .bound = std::max(above, top.value), .sizes = {}};
+    auto b = bounded(model, closing, middle, of, side, top.value, agree);
+    if (!b || b->bound - b->found <= agree) return b;
+    if (b->sizes.size() > 0) b->found = std::max(b->found, climber.climb(climber.of_sizes(b->sizes)).value);
+    b->bound = std::max(std::min(b->bound, above), b->found);
+    return b;
 }
 
 }
 
-std::optional<stack::Interval> extremes(const Model& model, Closing& closing, const Middle& middle,
-                                        Tape::At of) {
+std::optional<Extremes> extremes(const Model& model, Closing& closing, const Middle& middle, Tape::At of) {
     try {
-        return stack::Interval{-greatest(model, closing, middle, of, -1),
-                               greatest(model, closing, middle, of, 1)};
+        Climber down(closing, middle, of, -1), up(closing, middle, of, 1);
+        const auto bottom = climbed(model, down), top = climbed(model, up);
+        const double agree = std::max(found_to * (top.value + bottom.value),
+                                      1e-12 * std::max(std::abs(top.value), std::abs(bottom.value)));
+        const auto low = settled(model, closing, middle, of, down, -1, bottom, agree),
+                   high = settled(model, closing, middle, of, up, 1, top, agree);
+        if (!low || !high) return std::nullopt;
+        return Extremes{.found = {-low->found, high->found},
+                        .bound = {-low->bound, high->bound},
+                        .proven = low->bound - low->found <= agree && high->bound - high->found <= agree};
     } catch (const Open&) {
         return std::nullopt;
     }

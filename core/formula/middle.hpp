@@ -10,8 +10,14 @@ struct Middle {
 };
 Result<Middle> middle_of(const Model& model, Closing& closing);
 
+/// Bounds and what was found agree to this share of the width: the worst case is proven.
+inline constexpr double found_to = 1e-6;
+
+struct Extremes {
+    stack::Interval found, bound;
+    bool proven = false; ///< they agree
+};
 /// The extremes of a step of the tape over all sizes within their limits; empty where some do not close.
-std::optional<stack::Interval> extremes(const Model& model, Closing& closing, const Middle& middle,
-                                        Tape::At of);
+std::optional<Extremes> extremes(const Model& model, Closing& closing, const Middle& middle, Tape::At of);
 
 }

@@ -25,7 +25,7 @@ bool decides(const Interval& yield, double yield_wanted) {
 
 Verdict judge(DecidedBy rule, double yield_wanted, std::size_t scattering,
               const std::optional<Interval>& worst_case, const Limits& limits, double yield,
-              const std::optional<Interval>& drawn) {
+              const std::optional<Interval>& drawn, const std::optional<Interval>& bound) {
     const bool automatic = rule == DecidedBy::automatic;
     Verdict verdict{.by_worst_case = automatic ? scattering <= short_chain : rule == DecidedBy::worst_case};
     const std::string name = verdict.by_worst_case
@@ -34,9 +34,15 @@ Verdict judge(DecidedBy rule, double yield_wanted, std::size_t scattering,
     verdict.because = automatic ? fmt::format("{}: {} that scatter, worst case up to {} (common practice)",
                                               name, scattering, short_chain)
                                 : name + ", as the requirement says";
-    verdict.met =
-        verdict.by_worst_case ? within(worst_case, limits) : (drawn ? drawn->min : yield) >= yield_wanted;
-    verdict.undecided = !verdict.by_worst_case && drawn && !decides(*drawn, yield_wanted);
+    if (verdict.by_worst_case) {
+        verdict.met = within(bound ? bound : worst_case, limits);
+        verdict.undecided = !verdict.met && within(worst_case, limits);
+        if (verdict.undecided)
+            verdict.because += "; that is as far as was found, and not proven to be the farthest";
+        return verdict;
+    }
+    verdict.met = (drawn ? drawn->min : yield) >= yield_wanted;
+    verdict.undecided = drawn && !decides(*drawn, yield_wanted);
     if (verdict.undecided)
         verdict.because +=
             fmt::format("; 95 % of such trials lie between {} and {}, which does not decide it",

@@ -40,6 +40,7 @@ struct ShownChain {
     stack::Limits limits;
     double nominal_mm = 0;
     std::optional<stack::Interval> worst_case;
+    std::optional<stack::Interval> worst_case_bound; ///< where it is found but not proven
     stack::Interval rss;
     stack::GapProbabilities distribution;
     bool exact = true;

@@ -292,11 +292,22 @@ TEST_CASE("work elsewhere: the last answer counts, what fails is told, nothing w
 
 TEST_CASE("the window fits a small screen", "[window]") {
     Window w;
-    for (const auto key : {Qt::Key_F2, Qt::Key_F5, Qt::Key_F9, Qt::Key_F3, Qt::Key_F4}) {
-        w.keys(key);
+    const auto fits = [&] {
         w.window.resize(1024, 768);
-        QApplication::processEvents();
+        for (int i = 0; i < 3; ++i) // narrower columns make more rows
+            QApplication::processEvents();
         CHECK(w.window.width() <= 1024);
         CHECK(w.window.height() <= 768);
+    };
+    for (const auto key : {Qt::Key_F3, Qt::Key_F4, Qt::Key_F5, Qt::Key_F9, Qt::Key_F2}) {
+        w.keys(key);
+        fits();
+    }
+    const auto project = w.project();
+    for (const auto& joint : project.joints) {
+        CAPTURE(joint.id.text);
+        w.choose(joint.id.text.c_str());
+        w.settle();
+        fits();
     }
 }
