@@ -102,8 +102,8 @@ public:
         stack::RandomBlock random(13, 0);
         for (double reach = 0.1; reach > 1e-8; reach *= 0.1) {
             const auto tangents = around(top, reach, random);
-            const auto at_sides =
-                top.u.unaryExpr([reach](double x) { return 1 - std::abs(x) < reach ? std::copysign(1.0, x) : x; });
+            const auto at_sides = top.u.unaryExpr(
+                [reach](double x) { return 1 - std::abs(x) < reach ? std::copysign(1.0, x) : x; });
             const VectorXd mean = shortest_mean(tangents, at_sides, 4000);
             least = std::min(least, mean[count()] + mean.head(count()).cwiseAbs().sum());
         }

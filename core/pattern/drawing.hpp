@@ -8,8 +8,8 @@
 namespace kollema::pattern {
 
 /// How the holes of a pattern become the rows of a arrangement.  A hole stands there more than once where a
-/// fastener leans (at either end) or a dowel is flattened (the corners and middles of its lands, each of
-/// which must stay within the hole).
+/// fastener leans (at either end) or a dowel is flattened (points along its lands, each of which must stay
+/// within the hole).
 struct Layout {
     Arrangement arrangement;
     std::vector<std::size_t> order; ///< which plate comes first: the one that carries fasteners

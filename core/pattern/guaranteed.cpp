@@ -72,6 +72,10 @@ struct Hole {
     /// What is left across where it is off by so much along; below zero: nothing.
     double across_at(double along_off) const {
         if (radius) {
+            const double room = *radius - pin_radius;
+            if (room < 0) return -1;
+            if (along_off <= room * land / 2 / pin_radius) // an arc meets the hole, beside that a corner
+                return std::sqrt(room * room - along_off * along_off);
             const double reach = land / 2 + along_off, square = *radius * *radius - reach * reach;
             return square < 0 ? -1 : std::sqrt(square) - std::sqrt(pin_radius * pin_radius - land * land / 4);
         }

@@ -78,6 +78,54 @@ TEST_CASE("one round and one slotted hole go together whatever the distance, two
     CHECK_THAT(yield_of(turned).yield, WithinAbs(yield, 0.006));
 }
 
+TEST_CASE("lands of any width touch by all of their arc, up to the round dowel", "[pattern]") {
+    // A plate that cannot move: the hole's axis lies within a disc, the dowel of radius r must stay within
+    // radius big.  Decided for each by its own geometry: the farthest point of two arcs, found by calculus.
+    std::mt19937 random(41);
+    std::uniform_real_distribution<double> any(-1, 1);
+    constexpr double r = 3, zone = 0.1, angle = 0.5;
+    const auto share_within = [&](double land, double big) {
+        const double half_arc = std::asin(land / 2 / r);
+        constexpr int trials = 200'000;
+        int fit = 0;
+        for (int i = 0; i < trials;) {
+            const Point d = zone / 2 * Point(any(random), any(random));
+            if (d.norm() > zone / 2) continue;
+            ++i;
+            double farthest = 0;
+            for (const double side : {angle + M_PI / 2, angle - M_PI / 2}) {
+                const double off = std::remainder(std::atan2(d.y(), d.x()) - side, 2 * M_PI);
+                const double at = side + std::clamp(off, -half_arc, half_arc);
+                farthest = std::max(farthest, (d + r * Point(std::cos(at), std::sin(at))).norm());
+            }
+            fit += farthest <= big;
+        }
+        return fit / static_cast<double>(trials);
+    };
+    for (const double land : {0.5, 1.5, 3.0, 4.5, 5.7, 6.0})
+        for (const double clearance : {0.02, 0.035, 0.045}) {
+            CAPTURE(land, clearance);
+            Group one{.fastener = {2 * r, 0, 0}, .holes = {{0, 0}}, .plates = {}};
+            one.plates = {{.threaded = true, .position_mm = 0},
+                          {.hole = {2 * r, 2 * clearance, 2 * clearance}, .position_mm = zone}};
+            one.flattened = Flattened{land, angle * 180 / M_PI};
+            const double yield = yield_of({.groups = {one}, .may_move = false}, 200'000).yield;
+            CHECK_THAT(yield, WithinAbs(share_within(land, r + clearance), 0.006));
+            if (land == 6) CHECK_THAT(yield, WithinAbs(clearance * clearance / (zone * zone / 4), 0.005));
+        }
+    // What is told to fit always does at the worst, whatever the land; and hardly less is told.
+    for (const double land : {0.5, 3.0, 5.9}) {
+        double told = 0;
+        for (double position = 0.001; position < 0.05; position += 0.0005) {
+            Pattern p = located({}, Flattened{land, 0}, position);
+            if (!always_fits(p)) break;
+            told = position;
+            CHECK(yield_of(p, 50'000).yield == 1);
+        }
+        CHECK(told > 0.002);
+    }
+}
+
 TEST_CASE("slots and lands against a walk over all places", "[pattern]") {
     // One assembly: a plate with two or three holes on fixed pins, one of them in a slot; the least of what
     // sticks out, by golden sections over turn and shifts.  And the same with the corners of a flattened
