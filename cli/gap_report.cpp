@@ -35,7 +35,7 @@ Json json(const stack::GapProbabilities& gap, std::string_view method) {
             {"yield", gap.yield},
             {"ppm_below", 1e6 * gap.below},
             {"ppm_above", 1e6 * gap.above},
-            {"method", method}};
+            {"method", gap.converged() ? method : "not converged"}};
 }
 
 Json json(const stack::MonteCarlo& drawn) {

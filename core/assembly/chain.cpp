@@ -157,7 +157,9 @@ private:
                 fixed(thread_play, 3)));
         if (!chain_.place.remark.empty()) chain_.remarks.push_back(chain_.place.remark);
         if (!answer.exact)
-            chain_.remarks.emplace_back("several floats depend on each other: the distribution is simulated");
+            chain_.remarks.emplace_back(
+                effects.exact ? "the exact distribution does not converge here: it is simulated"
+                              : "several floats depend on each other: the distribution is simulated");
         chain_.system = system;
     }
 

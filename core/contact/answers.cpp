@@ -166,6 +166,7 @@ GapAnswer answer(const Toleranced& assembly, const Effects& effects, std::size_t
     if (a.exact) {
         const Parts parts = parts_of(assembly, of);
         a.distribution = stack::gap_probabilities(parts.chain, assembly.gaps[gap].limits, parts.plays);
+        a.exact = a.distribution.converged();
     }
     for (std::size_t c = 0; c < assembly.behaviour.size(); ++c)
         a.reactions.push_back(of.forces.contains(c) ? of.forces.at(c) : Vector3::Zero());

@@ -10,7 +10,9 @@ struct GapAnswer {
     std::optional<stack::Interval> worst_case; ///< none where nothing goes together
     stack::Interval rss;
     stack::GapProbabilities distribution;
-    bool exact = true; ///< else floats depend on each other, and the distribution is the simulation's
+    /// Else floats depend on each other or the exact form did not converge, and the distribution is the
+    /// simulation's.
+    bool exact = true;
     std::vector<stack::Contribution> contributions; ///< sizes, then clearances, in order
     std::vector<Vector3> reactions;                 ///< by contact: force for a unit force along the gap
 };

@@ -14,8 +14,8 @@ using Complex = std::complex<double>;
 using std::numbers::pi;
 using std::numbers::sqrt2;
 
-/// A normal cut this far out differs from an uncut one by less than 1e-15.
-constexpr double as_good_as_uncut = 8.5;
+/// A normal cut this far out differs from an uncut one where tails are below the smallest numbers only.
+constexpr double as_good_as_uncut = 37;
 
 double normal_tail(double z) { return std::erfc(z / sqrt2) / 2; }
 
@@ -76,6 +76,7 @@ Cumulants cumulants_of_float(const FloatLaw& law, double theta) {
 }
 
 /// What one tail may cost, in factors of uniform parts: under a second.
+constexpr int quiet_nodes = 8; ///< in a row that add nothing: the sum has converged
 constexpr double most_work = 1e7, most_nodes = 4e6, cost_of_cut_normal = 6, cost_of_float = 400;
 
 /// How many steps the contour takes until its integrand has decayed: as the normal with the variance of all
@@ -109,7 +110,7 @@ Scatter merged(const Scatter& s) {
     return few;
 }
 
-double contour_tail(const Scatter& scatter, double x) {
+double contour_tail(const Scatter& scatter, double x, Work& left) {
     const double normal_variance = scatter.normal_variance, sigma = std::sqrt(variance(scatter)),
                  bounded = support(scatter);
     const auto& boxes = scatter.boxes;
@@ -147,7 +148,7 @@ double contour_tail(const Scatter& scatter, double x) {
                         cost_of_cut_normal * static_cast<double>(cut.size()) +
                         cost_of_float * static_cast<double>(scatter.floats.size());
     if (scatter.parts() > kept_apart && expected_nodes(scatter, step) * work > most_work)
-        return tail(merged(scatter), x);
+        return tail(merged(scatter), x, left);
 
     // Every factor relative to its value at t = 0; the phases of the boxes' and cut normals' far ends go with
     // x.
@@ -169,7 +170,8 @@ double contour_tail(const Scatter& scatter, double x) {
     const double end = scatter.floats.empty() ? 1e-17 : float_end;
     double sum = 0.5;
     int quiet = 0;
-    for (int node = 1; node < most_nodes && quiet < 8; ++node) {
+    for (int node = 1; node < most_nodes && left.left > 0 && quiet < quiet_nodes; ++node) {
+        left.left -= work;
         const double t = node * step;
         const Complex s{theta, t};
         Complex value =
@@ -189,19 +191,25 @@ double contour_tail(const Scatter& scatter, double x) {
         sum += value.real();
         quiet = std::abs(value) < end * std::abs(sum) ? quiet + 1 : 0;
     }
+    if (quiet < quiet_nodes) return std::numeric_limits<double>::quiet_NaN();
     return std::clamp(sum * step / (pi * theta) * std::exp(at.k - theta * x), 0.0, 1.0);
 }
 
-double tail(const Scatter& s, double x) {
-    if (x < 0) return 1 - tail(s, -x);
+double tail(const Scatter& s, double x, Work& work) {
+    if (work.left <= 0) return std::numeric_limits<double>::quiet_NaN();
+    if (x < 0) return 1 - tail(s, -x, work);
+    work.left -= 1;
     const double normal_sigma = std::sqrt(s.normal_variance);
     if (s.boxes.empty() && s.cut.empty() && s.floats.empty()) return normal_tail(x / normal_sigma);
     // Farther out than the support and what the normal part can add, the tail is below the smallest number.
     constexpr double most_sigmas = 39;
     if (x >= support(s) + most_sigmas * normal_sigma) return 0;
-    if (!s.floats.empty()) return ends_soon(s) ? contour_tail(s, x) : tail_over_greatest_float(s, x);
-    if (const auto scales = split_by_scale(s); scales.apart) return tail_of_scales(scales, x);
-    return has_closed_form(s) ? closed_form_tail(s, x) : contour_tail(s, x);
+    if (!s.floats.empty())
+        return ends_soon(s) ? contour_tail(s, x, work) : tail_over_greatest_float(s, x, work);
+    if (const auto scales = split_by_scale(s); scales.apart) return tail_of_scales(scales, x, work);
+    if (!has_closed_form(s)) return contour_tail(s, x, work);
+    work.left -= s.cut.empty() ? 20 : s.cut.size() == 1 ? 300 : 5e3;
+    return closed_form_tail(s, x);
 }
 
 ExactDistribution::ExactDistribution(Chain chain, std::span<const Play> plays) {
@@ -330,24 +338,26 @@ double ExactDistribution::beyond_last(double x, double side) const {
 
 double ExactDistribution::beyond(double gap, double side) const {
     double sum = 0;
+    Work work;
     for (const auto& offset : offsets_) {
         // Every part but what is pushed is symmetric about the middle.
         const double x = side * (gap - middle_ - offset.by);
         if (last_pushed_)
             sum += offset.weight * beyond_last(x, side);
         else if (scatter_.parts() > 0)
-            sum += offset.weight * tail(scatter_, x / unit_);
+            sum += offset.weight * tail(scatter_, x / unit_, work);
         else // it lies on one side of the limit or, to rounding, on it: then it is inside
             sum += x < -rounding_ ? offset.weight : 0;
     }
-    return std::min(1.0, sum);
+    return sum > 1 ? 1 : sum; // what is no number stays none
 }
 
 double ExactDistribution::density(double gap) const {
     if (sigma_ == 0) return 0;
     const double width = 1e-3 * sigma_, side = gap < mean_ ? -1 : 1;
     // A central difference of the tail: smooth to far more than a picture can show.
-    return std::max(0.0, (beyond(gap - side * width, side) - beyond(gap + side * width, side)) / (2 * width));
+    const double rise = (beyond(gap - side * width, side) - beyond(gap + side * width, side)) / (2 * width);
+    return rise > 0 ? rise : 0;
 }
 
 double ExactDistribution::yield(const Limits& limits) const {
@@ -357,8 +367,11 @@ double ExactDistribution::yield(const Limits& limits) const {
 
 GapProbabilities gap_probabilities(Chain chain, const Limits& limits, std::span<const Play> plays) {
     const ExactDistribution gap(chain, plays);
-    return {gap.mean(), gap.sigma(), gap.yield(limits), limits.lower ? gap.below(*limits.lower) : 0,
-            limits.upper ? gap.above(*limits.upper) : 0};
+    GapProbabilities all{.mean = gap.mean(), .sigma = gap.sigma()};
+    if (limits.lower) all.below = gap.below(*limits.lower);
+    if (limits.upper) all.above = gap.above(*limits.upper);
+    all.yield = std::clamp(1 - all.below - all.above, 0.0, 1.0);
+    return all;
 }
 
 }

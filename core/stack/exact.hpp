@@ -13,7 +13,9 @@ namespace kollema::stack {
 /// contributors make the integrand decay slowly; contributors far smaller than a few large ones are taken in
 /// by their moments (scatter.hpp).  A float's generating function is a Bessel function (disc) or a hyperbolic
 /// sine (line), mixed over the clearances as made.  Relative accuracy of a tail about 1e-10 or better down to
-/// 1e-300; about 1e-9 of the small ones' own share where a limit lies on a corner of the large ones.
+/// 1e-300; about 1e-9 of the small ones' own share where a limit lies on a corner of the large ones.  What
+/// does not converge with the work of some seconds (floats in the widest and the narrowest holes at once) is
+/// no number: nothing stands for it.
 class ExactDistribution {
 public:
     /// Precondition: validate() passed.  The plays are independent of the chain and of each other.
@@ -24,7 +26,7 @@ public:
 
     double above(double gap) const;   ///< P(gap > x)
     double below(double gap) const;   ///< P(gap < x)
-    double density(double gap) const; ///< for pictures; 1/mm.  Zero where nothing scatters.
+    double density(double gap) const; ///< for pictures; 1/mm.  Zero where nothing scatters or converges.
     double yield(const Limits& limits) const;
 
 private:
@@ -51,7 +53,8 @@ private:
 
 struct GapProbabilities {
     double mean = 0, sigma = 0;
-    double yield = 0, below = 0, above = 0; ///< below and above are 0 where there is no limit
+    double yield = 0, below = 0, above = 0;           ///< below and above are 0 where there is no limit
+    bool converged() const { return yield == yield; } ///< else they are no numbers
 };
 GapProbabilities gap_probabilities(Chain chain, const Limits& limits, std::span<const Play> plays = {});
 

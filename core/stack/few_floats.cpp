@@ -22,6 +22,16 @@ double decay(const Scatter& s, double sigma, double t) {
     return sum;
 }
 
+/// Takes out what scatters by less than that; answers its variance.
+double take_out_below(Scatter& s, double sigma) {
+    const double before = variance(s);
+    std::erase_if(s.boxes, [&](double half) { return half / std::sqrt(3.0) < sigma; });
+    std::erase_if(s.cut, [&](const CutNormal& c) { return c.sigma < sigma; });
+    std::erase_if(s.floats, [&](const FloatLaw& law) { return std::sqrt(variance(law)) < sigma; });
+    if (std::sqrt(s.normal_variance) < sigma) s.normal_variance = 0;
+    return std::max(0.0, before - variance(s));
+}
+
 }
 
 bool ends_soon(const Scatter& s) {
@@ -30,13 +40,24 @@ bool ends_soon(const Scatter& s) {
     return decay(s, sigma, most_steps * step) > -std::log(float_end);
 }
 
-double tail_over_greatest_float(const Scatter& s, double x) {
+double tail_over_greatest_float(const Scatter& s, double x, Work& work) {
     const auto greatest =
         std::ranges::max_element(s.floats, {}, [](const FloatLaw& l) { return variance(l); });
+    // What is smaller by this cannot be followed by any rule, and need not: three points with its variance
+    // miss less than the fourth power of it, or at a corner of the others the power itself.
+    constexpr double trifle = 1e-6;
+    Scatter large = s;
+    if (const double v = take_out_below(large, trifle * std::sqrt(variance(*greatest)));
+        large.parts() < s.parts()) {
+        const double node = std::sqrt(3 * v);
+        return 2.0 / 3 * tail(large, x, work) +
+               (tail(large, x - node, work) + tail(large, x + node, work)) / 6;
+    }
     Scatter rest = s;
     rest.floats.erase(rest.floats.begin() + (greatest - s.floats.begin()));
+    work.left -= 20 * static_cast<double>(greatest->mix.size());
     if (rest.parts() == 0) return tail(*greatest, x);
-    return mean_over(*greatest, [&](double y) { return tail(rest, x - y); });
+    return mean_over(*greatest, [&](double y) { return tail(rest, x - y, work); });
 }
 
 }

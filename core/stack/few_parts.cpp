@@ -16,6 +16,13 @@ constexpr std::size_t most_boxes = 4, most_cut = 2;
 
 double standard_normal_tail(double z) { return std::erfc(z / sqrt2) / 2; }
 
+/// P(z < Z < k) of a standard normal; near the cut the difference of two tails has no digits.
+double standard_normal_between(double z, double k) {
+    if (k - z > 1) return standard_normal_tail(z) - standard_normal_tail(k);
+    const auto density = [](double at) { return std::exp(-at * at / 2); };
+    return boost::math::quadrature::gauss<double, 30>::integrate(density, z, k) / std::sqrt(2 * pi);
+}
+
 /// What is asked of a distribution: P(S > x), or its density.
 enum class Ask { tail, density };
 
@@ -57,7 +64,7 @@ double of_parts(const Scatter& s, std::size_t first_cut, double x, Ask ask) {
         if (std::abs(x) >= end) return ask == Ask::tail && x < 0 ? 1 : 0;
         if (ask == Ask::density)
             return std::exp(-x * x / (2 * sigma * sigma)) / (inside * sigma * std::sqrt(2 * pi));
-        return (standard_normal_tail(x / sigma) - standard_normal_tail(k)) / inside;
+        return standard_normal_between(x / sigma, k) / inside;
     }
     std::vector<double> others = s.boxes;
     double smoothness =

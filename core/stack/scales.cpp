@@ -90,7 +90,7 @@ double window_of(const Scatter& small) {
 }
 
 /// E P(large > x − small) = P(large > x + w) + ∫ f_large(l)·P(small > x − l) dl over the window x ± w.
-double over_the_corner(const Scales& scales, double x, double window) {
+double over_the_corner(const Scales& scales, double x, double window, Work& work) {
     const double sigma = std::sqrt(variance(scales.small));
     const Scatter small = merged(scales.small);
     std::vector<double> ends{x - window, x + window};
@@ -105,7 +105,7 @@ double over_the_corner(const Scales& scales, double x, double window) {
         const int pieces = static_cast<int>(std::clamp(std::ceil(width / sigma), 1.0, 200.0));
         for (int p = 0; p < pieces; ++p)
             sum += boost::math::quadrature::gauss<double, 20>::integrate(
-                [&](double l) { return closed_form_density(scales.large, l) * tail(small, x - l); },
+                [&](double l) { return closed_form_density(scales.large, l) * tail(small, x - l, work); },
                 ends[i - 1] + width * p / pieces, ends[i - 1] + width * (p + 1) / pieces);
     }
     return std::min(1.0, sum);
@@ -166,16 +166,16 @@ Scales split_by_scale(const Scatter& s) {
     return scales;
 }
 
-double tail_of_scales(const Scales& scales, double x) {
+double tail_of_scales(const Scales& scales, double x, Work& work) {
     const double window = window_of(scales.small);
     const auto corners = corners_of(scales.large);
     if (std::ranges::any_of(corners, [&](double corner) { return std::abs(corner - x) <= window; }))
-        return over_the_corner(scales, x, window);
+        return over_the_corner(scales, x, window, work);
     const double second = variance(scales.small),
                  fourth = 3 * second * second + fourth_cumulant(scales.small);
     const double step = std::sqrt(fourth / second), weight = second * second / (2 * fourth);
-    return (1 - 2 * weight) * tail(scales.large, x) +
-           weight * (tail(scales.large, x - step) + tail(scales.large, x + step));
+    return (1 - 2 * weight) * tail(scales.large, x, work) +
+           weight * (tail(scales.large, x - step, work) + tail(scales.large, x + step, work));
 }
 
 }

@@ -31,8 +31,13 @@ double support(const Scatter& s); ///< half width of everything but the normal p
 inline constexpr std::size_t kept_apart = 64;
 Scatter merged(const Scatter& s);
 
-/// P(S > x).  Precondition: something scatters.
-double tail(const Scatter& s, double x);
+/// What one tail may still cost, in factors of uniform parts: a second or two.
+struct Work {
+    double left = 8e7;
+};
+
+/// P(S > x); no number where the work was not enough for it to converge.  Precondition: something scatters.
+double tail(const Scatter& s, double x, Work& work);
 
 /// Few boxes and cut normals without a normal: their closed forms and piecewise Gauss rules hold.
 bool has_closed_form(const Scatter& s);
@@ -40,13 +45,13 @@ double closed_form_tail(const Scatter& s, double x);
 double closed_form_density(const Scatter& s, double x);
 
 /// The inverse Laplace integral; exact.cpp tells more.
-double contour_tail(const Scatter& s, double x);
+double contour_tail(const Scatter& s, double x, Work& work);
 
 /// Floats beside so little else that the contour would never end: the greatest of them is taken out, and the
 /// tail of the others averaged over its law.
 inline constexpr double float_end = 1e-13; ///< of the sum, where a contour with floats ends
 bool ends_soon(const Scatter& s);
-double tail_over_greatest_float(const Scatter& s, double x);
+double tail_over_greatest_float(const Scatter& s, double x, Work& work);
 
 /// Parts far smaller than a few large ones, which the contour would have to follow for millions of steps.
 struct Scales {
@@ -58,6 +63,6 @@ Scales split_by_scale(const Scatter& s);
 /// P(large + small > x) where the scales are apart.  Between the corners of the large parts' density: a rule
 /// that keeps the first five moments of the small ones, error below (small/large)^6; at a corner: the
 /// integral over the small ones' own distribution.
-double tail_of_scales(const Scales& scales, double x);
+double tail_of_scales(const Scales& scales, double x, Work& work);
 
 }

@@ -1,5 +1,6 @@
 #include "stack/verdict.hpp"
 #include "quantity/format.hpp"
+#include <cmath>
 #include <fmt/format.h>
 
 namespace kollema::stack {
@@ -39,6 +40,11 @@ Verdict judge(DecidedBy rule, double yield_wanted, std::size_t scattering,
         verdict.undecided = !verdict.met && within(worst_case, limits);
         if (verdict.undecided)
             verdict.because += "; that is as far as was found, and not proven to be the farthest";
+        return verdict;
+    }
+    if (!drawn && std::isnan(yield)) {
+        verdict.undecided = true;
+        verdict.because += "; the exact distribution did not converge";
         return verdict;
     }
     verdict.met = (drawn ? drawn->min : yield) >= yield_wanted;

@@ -28,8 +28,8 @@ bool decides(const Interval& yield, double yield_wanted);
 
 /// `scattering`: how many contributors do; few are judged by the worst case where nobody says, for their
 /// extremes do meet (common practice).  `worst_case`: none where nothing goes together.  `drawn`: of a yield
-/// that was drawn its interval; all of it must be enough.  `bound`: of a worst case that is not proven what
-/// it is proven to lie within; all of that must be.
+/// that was drawn its interval, no number where it did not converge; all of it must be enough.  `bound`: of a
+/// worst case that is not proven what it is proven to lie within; all of that must be.
 Verdict judge(DecidedBy rule, double yield_wanted, std::size_t scattering,
               const std::optional<Interval>& worst_case, const Limits& limits, double yield,
               const std::optional<Interval>& drawn = {}, const std::optional<Interval>& bound = {});
