@@ -13,7 +13,7 @@ using stack::TypedRow;
 /// The typed columns, in order.
 constexpr std::array row_cells{&TypedRow::name,  &TypedRow::nominal,      &TypedRow::limits,
                                &TypedRow::sense, &TypedRow::distribution, &TypedRow::cpk,
-                               &TypedRow::shift};
+                               &TypedRow::shift, &TypedRow::made};
 
 constexpr std::array columns{
     RowTable::Column{"Name", "Any words", 0},
@@ -26,6 +26,8 @@ constexpr std::array columns{
     RowTable::Column{"Scatters", "normal (usual), uniform, triangular, truncated or fixed", 70},
     RowTable::Column{"Cpk", "1 where nothing stands", 38},
     RowTable::Column{"Shift", "Of the mean, as a share of half the width; 0 where nothing stands", 42},
+    RowTable::Column{"Made", "here (usual) or bought: then it is as it is, and no other limits are offered",
+                     52},
     RowTable::Column{"Share, worst",
                      "Of the gap's variance, and of its worst case; the tip of a cell tells what a "
                      "larger nominal does to the yield",
@@ -34,7 +36,7 @@ constexpr std::array columns{
                      "The widest that it alone may be, about its middle, until the requirement just fails; a "
                      "dash where no width of it is enough",
                      82, false}};
-constexpr int share_column = 7, room_column = 8;
+constexpr int share_column = 8, room_column = 9;
 
 QString share_words(const ShownLink& link) {
     return qt(fixed(100 * link.variance_share, 1)) + ", " + qt(fixed(100 * link.worst_case_share, 1)) + " %";
@@ -82,7 +84,7 @@ void ChainTable::show_links(const ShownChain& shown, LengthUnit unit) {
         put(row, 2, limits_words(link.plus_mm, link.minus_mm, unit), false);
         put(row, 3, sense_words(link.sensitivity), false);
         put(row, 4, link.note, false, link.note);
-        for (const int c : {5, 6, room_column})
+        for (const int c : {5, 6, 7, room_column})
             put(row, c, {}, false);
         put(row, share_column, share_words(link), false);
     }

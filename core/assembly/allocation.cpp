@@ -26,7 +26,9 @@ public:
         for (std::size_t i = 0; i < chain_.size(); ++i) {
             choices_.emplace_back();
             if (stack::half_width(chain_[i]) == 0 || chain_[i].sensitivity == 0) continue;
-            if (standards::thread(chain.rows[i].nominal) || stack::is_angle(chain.rows[i])) continue;
+            if (standards::thread(chain.rows[i].nominal) || stack::is_angle(chain.rows[i]) ||
+                stack::is_bought(chain.rows[i]))
+                continue;
             choices_.back() = grade_choices(chain_[i].nominal, processes);
             if (!choices_.back().empty()) order_.push_back(i);
         }

@@ -27,10 +27,10 @@ struct Allocation {
     TypedChainResult after;
 };
 
-/// The least cost over the grades of all rows that scatter and are no threads, each about the middle of its
-/// zone: a true optimum, by branch and bound (Land & Doig 1960), which needs only that a tighter row never
-/// makes the requirement harder to keep.  None where the tightest grades do not keep it, no row has a choice,
-/// or `keep_going` answers false.
+/// The least cost over the grades of all rows that scatter, are no threads and not bought, each about the
+/// middle of its zone: a true optimum, by branch and bound (Land & Doig 1960), which needs only that a
+/// tighter row never makes the requirement harder to keep.  None where the tightest grades do not keep it, no
+/// row has a choice, or `keep_going` answers false.
 std::optional<Allocation> allocate(const TypedChain& chain, const TypedChainResult& result,
                                    const Workshop& workshop, const std::function<bool()>& keep_going = {});
 

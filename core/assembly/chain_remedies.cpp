@@ -44,7 +44,7 @@ public:
 
     /// The greatest two, in as few classes as are enough.
     void matching() {
-        const auto order = greatest_contributors(result_);
+        const auto order = greatest_contributors(chain_, result_);
         if (order.size() < 2) return;
         const auto &first = chain_.rows[order[0]].name, &second = chain_.rows[order[1]].name;
         if (first.empty() || second.empty() || first == second) return;
@@ -57,7 +57,7 @@ public:
 
     /// With the cheapest process that holds half the way between the limits.
     void machining() {
-        const auto order = greatest_contributors(result_);
+        const auto order = greatest_contributors(chain_, result_);
         if (order.empty()) return;
         const double size = std::max(1.0, std::abs(result_.chain[order.front()].nominal));
         for (const auto& choice : grade_choices(size, cutting_processes(processes_at_hand(workshop_))))
@@ -73,7 +73,10 @@ public:
         if (!chain_.gap.empty() || !chain_.closing.empty()) return; // names would be gone
         for (std::size_t i = 0; i + 1 < chain_.rows.size(); ++i) {
             const auto &a = result_.chain[i], &b = result_.chain[i + 1];
-            if (stack::is_angle(chain_.rows[i]) || stack::is_angle(chain_.rows[i + 1])) continue;
+            const auto stays = [&](const stack::TypedRow& row) {
+                return stack::is_angle(row) || stack::is_bought(row);
+            };
+            if (stays(chain_.rows[i]) || stays(chain_.rows[i + 1])) continue;
             if (a.sensitivity != b.sensitivity || a.plus == a.minus || b.plus == b.minus) continue;
             const double half = std::max(stack::half_width(a), stack::half_width(b));
             TypedChain changed = chain_;
@@ -98,7 +101,7 @@ private:
     /// The greatest size changed so that hardly any gap is narrower than its lower limit, and what that is in
     /// words; none where there is room already.
     std::pair<std::optional<TypedChain>, std::string> with_room() const {
-        const auto order = greatest_contributors(result_);
+        const auto order = greatest_contributors(chain_, result_);
         if (order.empty() || !chain_.gap.empty() || !chain_.closing.empty()) return {};
         constexpr double hardly_any = 4.5; // σ, 3 ppm
         const double missing =

@@ -127,13 +127,14 @@ stack::Goal goal_of(const TypedChain& chain, const TypedChainResult& result) {
     return {.worst_case = result.verdict.by_worst_case, .yield = chain.yield_wanted};
 }
 
-std::vector<std::size_t> greatest_contributors(const TypedChainResult& result) {
+std::vector<std::size_t> greatest_contributors(const TypedChain& chain, const TypedChainResult& result) {
     std::vector<std::size_t> order(result.contributions.size());
     std::iota(order.begin(), order.end(), std::size_t{0});
     std::ranges::stable_sort(order, std::greater{}, [&](std::size_t i) {
         const auto& c = result.contributions[i];
         return result.verdict.by_worst_case ? c.worst_case_share : c.variance_share;
     });
+    std::erase_if(order, [&](std::size_t i) { return stack::is_bought(chain.rows[i]); });
     order.resize(std::min(order.size(), tried));
     return order;
 }
@@ -143,7 +144,7 @@ std::vector<ChainWay> ways_out(const TypedChain& chain, const TypedChainResult& 
     if (result.verdict.met) return {};
     const auto goal = goal_of(chain, result);
     Ways ways(chain, result, workshop);
-    const auto order = greatest_contributors(result);
+    const auto order = greatest_contributors(chain, result);
     for (const std::size_t i : order) {
         if (keep_going && !keep_going()) return ways.all;
         const auto factor = stack::width_factor(result.chain, i, result.limits, goal);

@@ -22,8 +22,9 @@ struct ChainWay {
 std::vector<ChainWay> ways_out(const TypedChain& chain, const TypedChainResult& result,
                                const Workshop& workshop, const std::function<bool()>& keep_going = {});
 
-/// Contributors by their part in what decides, the greatest first; so many as are worth trying.
-std::vector<std::size_t> greatest_contributors(const TypedChainResult& result);
+/// Contributors that can be made otherwise by their part in what decides, the greatest first; so many as are
+/// worth trying.
+std::vector<std::size_t> greatest_contributors(const TypedChain& chain, const TypedChainResult& result);
 
 /// How a chain is judged.
 stack::Goal goal_of(const TypedChain& chain, const TypedChainResult& result);

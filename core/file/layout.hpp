@@ -287,6 +287,7 @@ void layout(A& a, TypedRow& r) {
     a.unless_default("distribution", r.distribution);
     a.unless_default("cpk", r.cpk);
     a.unless_default("shift", r.shift);
+    a.unless_default("made", r.made);
 }
 
 }

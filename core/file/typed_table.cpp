@@ -24,7 +24,8 @@ constexpr std::array columns{Column{"name", &TypedRow::name},
                              Column{"sense", &TypedRow::sense},
                              Column{"distribution", &TypedRow::distribution},
                              Column{"cpk", &TypedRow::cpk},
-                             Column{"shift", &TypedRow::shift}};
+                             Column{"shift", &TypedRow::shift},
+                             Column{"made", &TypedRow::made}};
 constexpr std::array<std::pair<std::string_view, std::string_view>, 5> also{{{"size", "nominal"},
                                                                              {"tolerance", "limits"},
                                                                              {"direction", "sense"},

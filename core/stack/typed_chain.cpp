@@ -30,6 +30,8 @@ Result<Contributor> read_length(const TypedRow& row, std::size_t number, const R
 
 }
 
+bool is_bought(const TypedRow& row) { return plain_cell(row.made) == "bought"; }
+
 bool is_angle(const TypedRow& row) { return without_degrees(row.nominal).has_value(); }
 
 Result<Contributor> read_row(const TypedRow& row, std::size_t number, const Reading& reading) {
@@ -70,6 +72,8 @@ Result<Contributor> read_length(const TypedRow& row, std::size_t number, const R
     const auto cpk = number_or(plain_cell(row.cpk), 1), shift = number_or(plain_cell(row.shift), 0);
     if (!cpk) return at(cpk.error(), "cpk");
     if (!shift) return at(shift.error(), "shift");
+    if (const std::string made = plain_cell(row.made); !made.empty() && made != "here" && made != "bought")
+        return at({.what = made, .why = "no such way", .remedy = "Write here or bought, or nothing"}, "made");
     c.sensitivity = *sense;
     c.cpk = *cpk;
     c.shift = *shift;

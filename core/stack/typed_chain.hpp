@@ -14,12 +14,15 @@ struct TypedRow {
     std::string sense;        ///< "+" (usual) widens the gap, "-" narrows it; or a factor such as "-0.5"
     std::string distribution; ///< normal where empty
     std::string cpk, shift;   ///< numbers; 1 and 0 where empty
+    std::string made;         ///< "here" (usual) or "bought": as it is, to be made in no other way
     bool operator==(const TypedRow&) const = default;
 };
 
 /// The columns' keys, in order: what messages call the cells.
 inline constexpr const char* typed_columns[] = {"name",         "nominal", "limits", "sense",
-                                                "distribution", "cpk",     "shift"};
+                                                "distribution", "cpk",     "shift",  "made"};
+
+bool is_bought(const TypedRow& row);
 
 /// In mm.  Errors (file): the cell that cannot be read, as "row 3, limits".
 Result<Contributor> read_row(const TypedRow& row, std::size_t number, const Reading& reading);

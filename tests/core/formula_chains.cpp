@@ -1,4 +1,5 @@
 // Typed chains whose gap is a formula or closes a loop, and what is done at assembly.
+#include "assembly/allocation.hpp"
 #include "assembly/chain_remedies.hpp"
 #include "assembly/typed_chain_result.hpp"
 #include "file/loop_json.hpp"
@@ -239,6 +240,45 @@ TEST_CASE("two neighbours made one part hold what the wider of them held", "[ass
     REQUIRE(one != ways.end());
     CHECK_THAT(one->after.nominal, WithinAbs(60 - 59.25125, 1e-9));
     CHECK_THAT(one->after.worst_case->max - one->after.worst_case->min, WithinAbs(2 * (0.05 + 0.05), 1e-9));
+}
+
+TEST_CASE("what is bought stays as it is, whatever is missed", "[assembly][typed]") {
+    TypedChain chain = chain_of({{.name = "housing", .nominal = "60", .limits = "±0.05"},
+                                 {.name = "ring", .nominal = "20", .limits = "+0.1 0", .sense = "-"},
+                                 {.name = "spacer", .nominal = "39.2", .limits = "±0.04", .sense = "-"}},
+                                "0.65", "0.85");
+    const auto changed_rows = [&] {
+        const auto missed = evaluate(chain, {});
+        REQUIRE_FALSE(missed->verdict.met);
+        auto all = every_way_out(chain, *missed, {});
+        if (const auto cheapest = allocate(chain, *missed, {})) all.push_back({.changed = cheapest->changed});
+        std::vector<std::size_t> counts(3);
+        for (const auto& way : all)
+            for (std::size_t i = 0; i < 3; ++i) {
+                const auto& before = chain.rows[i];
+                counts[i] += std::ranges::none_of(way.changed.rows, [&](const auto& row) {
+                    return row.name == before.name && row.nominal == before.nominal &&
+                           row.limits == before.limits;
+                });
+                counts[i] += way.changed.at_assembly.first == before.name ||
+                             way.changed.at_assembly.second == before.name;
+            }
+        return counts;
+    };
+    for (const auto count : changed_rows())
+        CHECK(count > 0);
+    for (std::size_t bought = 0; bought < 3; ++bought) {
+        for (auto& row : chain.rows)
+            row.made = "";
+        chain.rows[bought].made = "bought";
+        const auto counts = changed_rows();
+        CAPTURE(bought);
+        for (std::size_t i = 0; i < 3; ++i)
+            CHECK((counts[i] > 0) == (i != bought));
+    }
+    chain.rows[0].made = "bougth";
+    REQUIRE_FALSE(evaluate(chain, {}));
+    CHECK(evaluate(chain, {}).error().what.find("made") != std::string::npos);
 }
 
 TEST_CASE("a yield that is drawn keeps a requirement only where its interval does", "[assembly][typed]") {
