@@ -1,9 +1,13 @@
 #include "geometry/crossings.hpp"
 #include "assembly/piece_frames.hpp"
 #include "check/evaluation.hpp"
+#include "geometry/recent.hpp"
 #include "piece/recipe.hpp"
 #include "standards/catalogue.hpp"
 #include <algorithm>
+#include <boost/geometry/geometries/box.hpp>
+#include <boost/geometry/geometries/point.hpp>
+#include <boost/geometry/index/rtree.hpp>
 #include <fmt/format.h>
 
 namespace kollema::geometry {
@@ -22,7 +26,7 @@ struct Body {
 Body body_of(std::string key, std::string name, shape::Recipe recipe, const Frame& placed) {
     Body body{.key = std::move(key), .name = std::move(name), .placed = placed};
     const auto box = shape::bounds(recipe);
-    body.recipe = std::make_shared<const shape::Recipe>(std::move(recipe));
+    body.recipe = std::make_shared<const shape::Recipe>(shape::without_names(std::move(recipe)));
     for (int corner = 0; corner < 8; ++corner)
         body.bounds.take(placed.point({(corner & 1) != 0 ? box.least.x() : box.greatest.x(),
                                        (corner & 2) != 0 ? box.least.y() : box.greatest.y(),
@@ -80,6 +84,42 @@ bool may_cross(const Body& a, const Body& b) {
     return a.bounds.meets(b.bounds, -hair_mm);
 }
 
+using Corner = boost::geometry::model::point<double, 3, boost::geometry::cs::cartesian>;
+using Box = boost::geometry::model::box<Corner>;
+using BoxTree = boost::geometry::index::rtree<std::pair<Box, std::size_t>, boost::geometry::index::rstar<16>>;
+
+Box box_of(const Body& body) {
+    const auto corner = [](const Vector3& at) { return Corner(at.x(), at.y(), at.z()); };
+    return {corner(body.bounds.least), corner(body.bounds.greatest)};
+}
+
+BoxTree tree_of(const std::vector<Body>& bodies) {
+    std::vector<std::pair<Box, std::size_t>> all;
+    for (std::size_t i = 0; i < bodies.size(); ++i)
+        all.emplace_back(box_of(bodies[i]), i);
+    return BoxTree(all);
+}
+
+/// Of the bodies behind one in the list those whose boxes meet its own, in order.
+std::vector<std::size_t> met_after(const BoxTree& tree, const std::vector<Body>& bodies, std::size_t one) {
+    std::vector<std::size_t> met;
+    for (auto at = tree.qbegin(boost::geometry::index::intersects(box_of(bodies[one]))); at != tree.qend();
+         ++at)
+        if (at->second > one) met.push_back(at->second);
+    std::ranges::sort(met);
+    return met;
+}
+
+std::size_t hash_of(const TwoBodies& two) {
+    return shape::hash_of(*two.a) ^ (shape::hash_of(*two.b) << 1U) ^ (shape::hash_of(two.b_in_a) << 2U);
+}
+
+double common_volume_mm3(const TwoBodies& two, PartSolids& solids) {
+    const auto one = solids.of(*two.a), other = solids.of(*two.b);
+    if (one->solid.is_empty() || other->solid.is_empty()) return 0.0;
+    return common_volume_mm3(one->solid, placed(other->solid, two.b_in_a));
+}
+
 check::Finding crossing(const Body& a, const Body& b, double volume_mm3) {
     check::Finding found{.rule = "parts-cross",
                          .severity = Severity::error,
@@ -106,11 +146,12 @@ std::optional<Crossings> crossings(const check::Snapshot& s, PartSolids& solids,
     constexpr double rounding_mm3 = 1e-3; // slivers where faces lie on each other
     Crossings all;
     auto bodies = bodies_of(s);
-    // In order along x, so that each is compared only with those that begin before it ends.
     std::ranges::stable_sort(bodies, {}, [](const Body& body) { return body.bounds.least.x(); });
+    const BoxTree tree = tree_of(bodies);
+    constexpr std::size_t most_bytes = 64 << 20;
+    Recent<TwoBodies, double> same_elsewhere{most_bytes}; // a hundred screws alike are one
     for (std::size_t i = 0; i < bodies.size(); ++i)
-        for (std::size_t j = i + 1; j < bodies.size(); ++j) {
-            if (bodies[j].bounds.least.x() > bodies[i].bounds.greatest.x()) break;
+        for (const std::size_t j : met_after(tree, bodies, i)) {
             const bool turned = !bodies[i].part || (bodies[j].part && bodies[j].key < bodies[i].key);
             const Body &a = bodies[turned ? j : i], &b = bodies[turned ? i : j];
             if (!may_cross(a, b)) continue;
@@ -118,9 +159,11 @@ std::optional<Crossings> crossings(const check::Snapshot& s, PartSolids& solids,
             const double common = all.volumes_mm3.take(
                 {a.key, b.key}, {a.recipe, b.recipe, rounded(frame_within(a.placed, b.placed))},
                 before ? &before->volumes_mm3 : nullptr, [&](const TwoBodies& two) {
-                    const auto one = solids.of(*two.a), other = solids.of(*two.b);
-                    if (one->solid.is_empty() || other->solid.is_empty()) return 0.0;
-                    return common_volume_mm3(one->solid, placed(other->solid, two.b_in_a));
+                    const std::size_t hash = hash_of(two);
+                    if (const double* known = same_elsewhere.find(two, hash)) return *known;
+                    const double volume = common_volume_mm3(two, solids);
+                    same_elsewhere.add(two, hash, volume, sizeof(TwoBodies) * 4);
+                    return volume;
                 });
             if (common <= rounding_mm3 || (b.part && pressed_together(s, a, b))) continue;
             all.findings.push_back(crossing(a, b, common));

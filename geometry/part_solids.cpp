@@ -73,7 +73,8 @@ struct PartSolids::Kept {
 PartSolids::PartSolids() : kept_(std::make_unique<Kept>()) {}
 PartSolids::~PartSolids() = default;
 
-std::shared_ptr<const Built> PartSolids::of(const shape::Recipe& recipe) {
+std::shared_ptr<const Built> PartSolids::of(const shape::Recipe& named) {
+    const shape::Recipe recipe = shape::without_names(named);
     const std::size_t hash = shape::hash_of(recipe);
     {
         const std::lock_guard lock(kept_->mutex);
@@ -86,7 +87,8 @@ std::shared_ptr<const Built> PartSolids::of(const shape::Recipe& recipe) {
     return built;
 }
 
-std::shared_ptr<const Mesh> PartSolids::mesh(const shape::Recipe& recipe) {
+std::shared_ptr<const Mesh> PartSolids::mesh(const shape::Recipe& named) {
+    const shape::Recipe recipe = shape::without_names(named);
     const std::size_t hash = shape::hash_of(recipe);
     {
         const std::lock_guard lock(kept_->mutex);
@@ -105,7 +107,7 @@ namespace {
 /// where much is left out.
 shape::Recipe recipe_for(const Part& part, const Frame& plane, const drawing::Strip& strip) {
     constexpr std::size_t worth_it = 40;
-    shape::Recipe whole = recipe_of(part);
+    shape::Recipe whole = shape::without_names(recipe_of(part));
     if (whole.size() < worth_it) return whole;
     shape::Recipe near = shape::near_strip(whole, plane, strip.left, strip.right);
     return near.size() + worth_it < whole.size() ? near : whole;

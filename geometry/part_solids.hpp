@@ -6,7 +6,8 @@
 
 namespace kollema::geometry {
 
-/// The solids of parts and pieces, kept under what they are made of: only what changed is built again.  What
+/// The solids of parts and pieces, kept under what they are made of, whatever its steps are called: only what
+/// changed is built again, and parts of one shape are built once.  What
 /// was not asked for longest is given up where all together take too much memory.  May be shared by threads.
 class PartSolids {
 public:

@@ -45,8 +45,10 @@ std::optional<Scene> scene_of(const Project& project, const assembly::Placement&
         const auto mesh = solids.mesh(recipe);
         scene.bodies.push_back({instance.id, {}, mesh, where(*mesh)});
         take(scene.bodies.back(), scene.bounds);
-        for (const auto& problem : solids.of(recipe)->problems)
-            scene.problems.push_back(fmt::format("{}: {} could not be made", part.name, problem));
+        for (const std::size_t step : solids.of(recipe)->missing)
+            scene.problems.push_back(
+                fmt::format("{}: {} could not be made", part.name,
+                            recipe[step].name.empty() ? "a part of the body" : recipe[step].name));
     };
     for (const auto& instance : project.instances) {
         const auto stands = placement.frames.find(instance.id);

@@ -83,8 +83,6 @@ TopoDS_Shape combined(bool cuts, const TopoDS_Shape& shape, const TopTools_ListO
     }
 }
 
-std::string name_of(const shape::Step& step) { return step.name.empty() ? "a part of the body" : step.name; }
-
 /// Steps that follow each other and do the same, as tools of one operation.
 class Builder {
 public:
@@ -92,7 +90,7 @@ public:
 
     Built build() {
         for (std::size_t i = 0; i < recipe_.size(); ++i) {
-            const auto made = make(recipe_[i]);
+            const auto made = make(i);
             if (made.IsNull()) continue;
             if (whole_.IsNull()) {
                 if (!recipe_[i].cuts) whole_ = made;
@@ -112,11 +110,11 @@ private:
         TopoDS_Shape shape;
     };
 
-    TopoDS_Shape make(const shape::Step& step) {
+    TopoDS_Shape make(std::size_t step) {
         try {
-            return std::visit([](const auto& one) { return form(one); }, step.form);
+            return std::visit([](const auto& one) { return form(one); }, recipe_[step].form);
         } catch (const Standard_Failure&) {
-            built_.problems.push_back(name_of(step));
+            built_.missing.push_back(step);
             return {};
         }
     }
@@ -137,7 +135,7 @@ private:
                 if (const TopoDS_Shape single = combined(cuts, whole_, one); !single.IsNull())
                     whole_ = single;
                 else
-                    built_.problems.push_back(name_of(recipe_[tool.step]));
+                    built_.missing.push_back(tool.step);
             }
         waiting_.clear();
     }

@@ -23,8 +23,8 @@ private:
 };
 
 struct Built {
-    Solid solid;                       ///< without what could not be made
-    std::vector<std::string> problems; ///< one for each step that could not, by its name
+    Solid solid;                      ///< without what could not be made
+    std::vector<std::size_t> missing; ///< the steps that could not
 };
 /// Adds and cuts the steps in order.
 Built solid_of(const shape::Recipe& recipe);

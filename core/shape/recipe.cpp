@@ -263,6 +263,12 @@ private:
 
 }
 
+Recipe without_names(Recipe recipe) {
+    for (auto& step : recipe)
+        step.name.clear();
+    return recipe;
+}
+
 std::size_t hash_of(const Recipe& recipe) {
     Hash hash;
     for (const auto& step : recipe) {

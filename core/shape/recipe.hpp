@@ -98,7 +98,8 @@ Bounds bounds(const Step& step, const Frame& frame); ///< in the coordinates of 
 Recipe near_strip(const Recipe& recipe, const Frame& plane, double left_mm, double right_mm);
 
 /// Equal recipes have equal numbers; unlike ones hardly ever.
-std::size_t hash_of(const Recipe& recipe);
+std::size_t hash_of(const Recipe& recipe); ///< of the shape: names do not count
+Recipe without_names(Recipe recipe);
 std::size_t hash_of(const Frame& frame);
 
 }

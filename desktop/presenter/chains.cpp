@@ -180,7 +180,7 @@ std::optional<Result<ShownChain>> shown_chain(const TypedChain& chain, const Wor
     }
     if (!limited) return shown;
     const auto goal = assembly::goal_of(chain, *result);
-    for (const std::size_t i : assembly::greatest_contributors(*result)) {
+    for (const std::size_t i : assembly::greatest_contributors(chain, *result)) {
         if (!keep_going()) return std::nullopt;
         if (const auto factor = stack::width_factor(result->chain, i, result->limits, goal))
             shown.links[i].alone_half_mm = *factor * stack::half_width(result->chain[i]);

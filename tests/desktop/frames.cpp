@@ -30,8 +30,19 @@ double longest_pause_ms(const std::function<void()>& start, const std::function<
 }
 
 TEST_CASE("pauses of the window", "[.frames]") {
-    for (const std::size_t joints : {100U, 1000U, 10'000U}) {
-        const Project p = bench::clusters(joints);
+    struct Case {
+        const char* shape;
+        Project (*make)(std::size_t);
+        std::size_t joints;
+    };
+    for (const auto& [shape, make, joints] : {Case{"chain", bench::chain, 100},
+                                              {"star", bench::star, 100},
+                                              {"clusters", bench::clusters, 100},
+                                              {"chain", bench::chain, 1000},
+                                              {"star", bench::star, 1000},
+                                              {"clusters", bench::clusters, 1000},
+                                              {"clusters", bench::clusters, 10'000}}) {
+        const Project p = make(joints);
         desktop::MainWindow window;
         window.resize(1280, 800);
         window.show();
@@ -51,10 +62,10 @@ TEST_CASE("pauses of the window", "[.frames]") {
         const double choosing =
             longest_pause_ms([&] { window.findChild<desktop::JointMap*>()->choose(p.joints[5].id); },
                              [n = 0]() mutable { return ++n > 20; });
-        std::printf(
-            "%6zu joints, in ms: opening %.0f, longest pause then %.0f; drawing %.0f; one edit %.0f, longest "
-            "pause then %.0f; choosing %.0f\n",
-            joints, act, opening, after, edit_act, editing, choosing);
+        std::printf("%s of %zu joints, in ms: opening %.0f, longest pause then %.0f; drawing %.0f; one edit "
+                    "%.0f, longest "
+                    "pause then %.0f; choosing %.0f\n",
+                    shape, joints, act, opening, after, edit_act, editing, choosing);
         std::fflush(stdout);
         document.undo_stack().setClean();
     }

@@ -99,7 +99,7 @@ TEST_CASE("the scene holds every part and every piece where the placement puts i
     for (const auto& part : p.parts) {
         CAPTURE(part.name);
         const auto recipe = recipe_of(part);
-        CHECK(solids.of(recipe)->problems.empty());
+        CHECK(solids.of(recipe)->missing.empty());
         CHECK(geometry::is_sound(solids.of(recipe)->solid));
         CHECK_THAT(shape::volume_of(recipe).volume_mm3,
                    WithinRel(geometry::volume_mm3(solids.of(recipe)->solid), 1e-6));
