@@ -11,6 +11,7 @@ struct Mesh {
     std::vector<std::array<std::uint32_t, 3>> triangles; ///< counterclockwise seen from outside
     std::vector<std::vector<Vector3>> edges;             ///< seams of round faces are none
     shape::Bounds bounds;
+    std::vector<std::size_t> missing; ///< steps of its recipe that could not be made
 };
 
 /// Within 0.05 mm and 20° of the surface: looks round at the size of a screen.

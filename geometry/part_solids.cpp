@@ -1,5 +1,6 @@
 #include "geometry/part_solids.hpp"
 #include "geometry/recent.hpp"
+#include "geometry/tiles.hpp"
 #include <mutex>
 
 namespace kollema::geometry {
@@ -94,7 +95,13 @@ std::shared_ptr<const Mesh> PartSolids::mesh(const shape::Recipe& named) {
         const std::lock_guard lock(kept_->mutex);
         if (const auto* known = kept_->meshes.find(recipe, hash)) return *known;
     }
-    auto mesh = std::make_shared<const Mesh>(mesh_of(of(recipe)->solid));
+    auto made = mesh_in_tiles(recipe);
+    if (!made) {
+        const auto built = of(recipe);
+        made = mesh_of(built->solid);
+        made->missing = built->missing;
+    }
+    const auto mesh = std::make_shared<const Mesh>(std::move(*made));
     const std::lock_guard lock(kept_->mutex);
     kept_->meshes.add(recipe, hash, mesh, bytes_of(recipe) + bytes_of(*mesh));
     ++kept_->made.meshes;

@@ -45,7 +45,7 @@ std::optional<Scene> scene_of(const Project& project, const assembly::Placement&
         const auto mesh = solids.mesh(recipe);
         scene.bodies.push_back({instance.id, {}, mesh, where(*mesh)});
         take(scene.bodies.back(), scene.bounds);
-        for (const std::size_t step : solids.of(recipe)->missing)
+        for (const std::size_t step : mesh->missing)
             scene.problems.push_back(
                 fmt::format("{}: {} could not be made", part.name,
                             recipe[step].name.empty() ? "a part of the body" : recipe[step].name));

@@ -17,7 +17,7 @@ TEST_CASE("the kernel's solids and the recipes agree", "[geometry]") {
         const auto recipe = shape::recipe(body);
         const auto built = geometry::solid_of(recipe);
         REQUIRE(!built.solid.is_empty());
-        CHECK(built.problems.empty());
+        CHECK(built.missing.empty());
         CHECK(geometry::is_sound(built.solid));
         const auto own = shape::volume_of(recipe);
         CHECK_THAT(own.volume_mm3, WithinRel(geometry::volume_mm3(built.solid), 1e-7));
@@ -138,7 +138,7 @@ TEST_CASE("shafts and plates with features of every kind: recipe and kernel agre
         for (const auto* part : {&shaft, &plate}) {
             const auto recipe = recipe_of(*part);
             const auto built = geometry::solid_of(recipe);
-            CHECK(built.problems.empty());
+            CHECK(built.missing.empty());
             CHECK(geometry::is_sound(built.solid));
             CHECK_THAT(shape::volume_of(recipe).volume_mm3,
                        WithinRel(geometry::volume_mm3(built.solid), 5e-6));
