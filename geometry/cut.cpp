@@ -102,6 +102,9 @@ namespace {
 bool is_seen(const shape::Recipe& recipe, const Vector3& point, const Frame& plane) {
     const double behind = -plane.local(point).z();
     constexpr double surface_mm = 1e-3;
+    for (const double share : {0.5, 0.2, 0.8}) // mostly material is everywhere between
+        if (behind > 10 * surface_mm && shape::contains(recipe, point + share * behind * plane.z))
+            return false;
     for (const auto& s : shape::stretches(recipe, point, plane.z))
         if (s.to_mm > surface_mm && s.from_mm < behind - surface_mm &&
             std::min(s.to_mm, behind) - std::max(s.from_mm, 0.0) > surface_mm)
@@ -123,13 +126,14 @@ EdgePoints points_of(const TopoDS_Edge& edge) {
     return points;
 }
 
-/// The steps that lines square to the plane, through a box as the plane sees it, may meet.
+/// The steps that lines square to the plane, from a box as the plane sees it, may meet before they reach it.
 shape::Recipe before(const shape::Recipe& recipe, const std::vector<shape::Bounds>& seen,
                      const shape::Bounds& box) {
     constexpr double spare_mm = 0.01;
     shape::Recipe met;
     for (std::size_t i = 0; i < recipe.size(); ++i)
-        if (seen[i].least.x() <= box.greatest.x() + spare_mm &&
+        if (seen[i].greatest.z() >= box.least.z() - spare_mm && seen[i].least.z() <= spare_mm &&
+            seen[i].least.x() <= box.greatest.x() + spare_mm &&
             box.least.x() <= seen[i].greatest.x() + spare_mm &&
             seen[i].least.y() <= box.greatest.y() + spare_mm &&
             box.least.y() <= seen[i].greatest.y() + spare_mm)

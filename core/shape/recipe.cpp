@@ -130,15 +130,43 @@ SurfacePoint surface_at(const Recipe& recipe, const Vector3& point) {
     return best;
 }
 
+namespace {
+
+constexpr double least_stretch_mm = 1e-10;
+
+/// Between two crossings the middle of what lies between, where that is more than rounding.
+template <class F>
+bool any_between(const std::vector<double>& at, F holds) {
+    for (std::size_t i = 0; i + 1 < at.size(); ++i)
+        if (at[i + 1] - at[i] >= least_stretch_mm && holds((at[i] + at[i + 1]) / 2)) return true;
+    return false;
+}
+
+/// The last of some steps that contains the point tells.
+bool contains(const Recipe& recipe, const std::vector<std::size_t>& steps, const Vector3& point) {
+    for (auto step = steps.rbegin(); step != steps.rend(); ++step)
+        if (contains(recipe[*step], point)) return !recipe[*step].cuts;
+    return false;
+}
+
+}
+
 std::vector<Stretch> stretches(const Recipe& recipe, const Vector3& point, const Vector3& direction) {
-    std::vector<double> at;
-    for (const auto& step : recipe)
-        std::visit([&](const auto& form) { add_crossings(form, point, direction, at); }, step.form);
+    std::vector<double> at, own;
+    std::vector<std::size_t> entered; // of thousands of holes a line meets few
+    for (std::size_t i = 0; i < recipe.size(); ++i) {
+        own.clear();
+        std::visit([&](const auto& form) { add_crossings(form, point, direction, own); }, recipe[i].form);
+        std::ranges::sort(own);
+        if (!any_between(own, [&](double t) { return contains(recipe[i], point + t * direction); })) continue;
+        entered.push_back(i);
+        at.insert(at.end(), own.begin(), own.end());
+    }
     std::ranges::sort(at);
     std::vector<Stretch> all;
     for (std::size_t i = 0; i + 1 < at.size(); ++i) {
-        if (at[i + 1] - at[i] < 1e-10) continue;
-        if (!contains(recipe, point + (at[i] + at[i + 1]) / 2 * direction)) continue;
+        if (at[i + 1] - at[i] < least_stretch_mm) continue;
+        if (!contains(recipe, entered, point + (at[i] + at[i + 1]) / 2 * direction)) continue;
         if (!all.empty() && at[i] - all.back().to_mm < 1e-9)
             all.back().to_mm = at[i + 1];
         else

@@ -62,10 +62,17 @@ TEST_CASE("pauses of the window", "[.frames]") {
         const double choosing =
             longest_pause_ms([&] { window.findChild<desktop::JointMap*>()->choose(p.joints[5].id); },
                              [n = 0]() mutable { return ++n > 20; });
+        const double dark = longest_pause_ms(
+                         [&] {
+                             window.activateWindow();
+                             QTest::keyClick(&window, Qt::Key_D, Qt::ControlModifier);
+                         },
+                         [n = 0]() mutable { return ++n > 20; }),
+                     dark_act = started_ms;
         std::printf("%s of %zu joints, in ms: opening %.0f, longest pause then %.0f; drawing %.0f; one edit "
                     "%.0f, longest "
-                    "pause then %.0f; choosing %.0f\n",
-                    shape, joints, act, opening, after, edit_act, editing, choosing);
+                    "pause then %.0f; choosing %.0f; dark %.0f, then %.0f\n",
+                    shape, joints, act, opening, after, edit_act, editing, choosing, dark_act, dark);
         std::fflush(stdout);
         document.undo_stack().setClean();
     }
