@@ -46,7 +46,6 @@ const Theme* current = &light; // NOLINT
 QString style_sheet(const Theme& t) {
     QString sheet = R"(
         QMainWindow, QDialog { background: @paper; }
-        QWidget { color: @ink; }
         QMenuBar, QMenuBar::item { background: @paper; padding: 3px 8px; }
         QMenuBar::item:selected, QMenu::item:selected { background: @selection; }
         QMenu { background: @sheet; border: 1px solid @line; padding: 4px; }
@@ -124,7 +123,8 @@ void load_resources() {
 void apply_theme(QApplication& application, bool use_dark) {
     current = use_dark ? &dark : &light;
     const Theme& t = *current;
-    application.setStyle(QStyleFactory::create("Fusion"));
+    // Each of these three goes through all widgets; the style stays the same.
+    if (application.styleSheet().isEmpty()) application.setStyle(QStyleFactory::create("Fusion"));
     QPalette palette;
     palette.setColor(QPalette::Window, t.paper);
     palette.setColor(QPalette::Base, t.sheet);

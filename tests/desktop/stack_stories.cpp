@@ -90,8 +90,8 @@ TEST_CASE("a bracket with three parts is typed without the mouse, and its yield 
     CHECK(w.find<QListWidget>("ways_out")->item(0)->text().startsWith("All at the cheapest grades"));
     // Alone it may open by what is left, 0.026 to the nearer limit.
     auto* table = w.find<QTableWidget>("chain_rows");
-    CHECK(table->item(0, 8)->text() == "±0.021");
-    CHECK(table->item(1, 8)->text() == "±0.019");
+    CHECK(table->item(0, 9)->text() == "±0.021");
+    CHECK(table->item(1, 9)->text() == "±0.019");
     // A click on an arrow chooses its row.
     auto* picture = w.find<desktop::ChainPicture>();
     QTest::mouseClick(picture, Qt::LeftButton, {}, {picture->width() / 2, 6 + 46 + 20});
