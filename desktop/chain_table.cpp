@@ -21,9 +21,9 @@ constexpr std::array columns{
     RowTable::Column{"Limits",
                      "±0.1, or two deviations such as +0.2 -0.1, a zone such as H7, the class "
                      "of a thread such as 6g, or a process such as milled: what it holds every day",
-                     92},
+                     80},
     RowTable::Column{"Way", "+ widens the gap (usual), - narrows it; or a factor such as -0.5", 38},
-    RowTable::Column{"Scatters", "normal (usual), uniform, triangular, truncated or fixed", 70},
+    RowTable::Column{"Scatters", "normal (usual), uniform, triangular, truncated or fixed", 62},
     RowTable::Column{"Cpk", "1 where nothing stands", 38},
     RowTable::Column{"Shift", "Of the mean, as a share of half the width; 0 where nothing stands", 42},
     RowTable::Column{"Made", "here (usual) or bought: then it is as it is, and no other limits are offered",

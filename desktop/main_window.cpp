@@ -132,6 +132,11 @@ void MainWindow::build_panels() {
     column->addWidget(refusal_);
     column->addWidget(consequences_);
     setCentralWidget(whole);
+    for (QWidget* part : {static_cast<QWidget*>(menuBar()), static_cast<QWidget*>(refusal_),
+                          static_cast<QWidget*>(consequences_)})
+        dress(*part);
+    for (int i = 0; i < views_->count(); ++i)
+        dress(*views_->widget(i));
 }
 
 QStringList MainWindow::view_names() { return {"joints", "assembly", "stacks", "bench", "hardware"}; }

@@ -1,6 +1,8 @@
 #include "theme.hpp"
 #include <QApplication>
+#include <QEvent>
 #include <QFontDatabase>
+#include <QMainWindow>
 #include <QPalette>
 #include <QStyleFactory>
 
@@ -45,7 +47,7 @@ const Theme* current = &light; // NOLINT
 
 QString style_sheet(const Theme& t) {
     QString sheet = R"(
-        QMainWindow, QDialog { background: @paper; }
+        QDialog { background: @paper; }
         QMenuBar, QMenuBar::item { background: @paper; padding: 3px 8px; }
         QMenuBar::item:selected, QMenu::item:selected { background: @selection; }
         QMenu { background: @sheet; border: 1px solid @line; padding: 4px; }
@@ -97,6 +99,45 @@ QString style_sheet(const Theme& t) {
     return sheet;
 }
 
+constexpr const char *dressed = "dressed", *wardrobe_name = "wardrobe";
+
+/// Puts the style sheet on what wears one: at once where it is seen, else when it is shown.
+class Wardrobe : public QObject {
+public:
+    explicit Wardrobe(QApplication& application) : QObject(&application) {
+        setObjectName(wardrobe_name);
+        application.installEventFilter(this);
+    }
+
+    void show_in(const QString& sheet) {
+        sheet_ = sheet;
+        for (auto* widget : QApplication::allWidgets())
+            if (widget->isVisible() && wears_one(*widget)) put_on(*widget);
+    }
+
+    bool eventFilter(QObject* watched, QEvent* event) override {
+        if (event->type() == QEvent::Polish || event->type() == QEvent::Show)
+            if (auto* widget = qobject_cast<QWidget*>(watched); widget && wears_one(*widget)) put_on(*widget);
+        return QObject::eventFilter(watched, event);
+    }
+
+private:
+    static bool wears_one(const QWidget& widget) {
+        if (widget.property(dressed).toBool()) return true;
+        if (!widget.isWindow() || qobject_cast<const QMainWindow*>(&widget)) return false;
+        for (const auto* above = widget.parentWidget(); above; above = above->parentWidget())
+            if (above->property(dressed).toBool() ||
+                (above->isWindow() && !qobject_cast<const QMainWindow*>(above)))
+                return false; // a menu or a list that drops down: it takes its parent's
+        return true;
+    }
+    void put_on(QWidget& widget) const {
+        if (widget.styleSheet() != sheet_) widget.setStyleSheet(sheet_);
+    }
+
+    QString sheet_;
+};
+
 }
 
 const Theme& theme() { return *current; }
@@ -120,11 +161,16 @@ void load_resources() {
     QApplication::setFont(QFont("B612", 9));
 }
 
+void dress(QWidget& part) { part.setProperty(dressed, true); }
+
 void apply_theme(QApplication& application, bool use_dark) {
     current = use_dark ? &dark : &light;
     const Theme& t = *current;
-    // Each of these three goes through all widgets; the style stays the same.
-    if (application.styleSheet().isEmpty()) application.setStyle(QStyleFactory::create("Fusion"));
+    auto* wardrobe = static_cast<Wardrobe*>(application.findChild<QObject*>(wardrobe_name));
+    if (!wardrobe) {
+        application.setStyle(QStyleFactory::create("Fusion"));
+        wardrobe = new Wardrobe(application);
+    }
     QPalette palette;
     palette.setColor(QPalette::Window, t.paper);
     palette.setColor(QPalette::Base, t.sheet);
@@ -138,7 +184,7 @@ void apply_theme(QApplication& application, bool use_dark) {
     palette.setColor(QPalette::HighlightedText, t.accent_ink);
     palette.setColor(QPalette::ToolTipBase, t.sheet);
     application.setPalette(palette);
-    application.setStyleSheet(style_sheet(t));
+    wardrobe->show_in(style_sheet(t));
 }
 
 }

@@ -4,6 +4,7 @@
 #include <QFont>
 
 class QApplication;
+class QWidget;
 
 namespace kollema::desktop {
 
@@ -19,8 +20,11 @@ struct Theme {
 const Theme& theme(); ///< the one in use
 QColor colour(Severity severity);
 
-/// Sets palette, style sheet and the shipped font for the whole application.
+/// Sets palette and style sheet for the whole application.  A style sheet goes through every widget under it,
+/// so it stands on each window and on what dress() names, and what is hidden takes it when it is shown.
 void apply_theme(QApplication& application, bool dark);
+/// A part of the main window that wears the style sheet by itself.
+void dress(QWidget& part);
 
 /// Makes the files built into the program known, and loads the shipped font.  Once, before the first window.
 void load_resources();

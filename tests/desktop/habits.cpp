@@ -311,3 +311,27 @@ TEST_CASE("the window fits a small screen", "[window]") {
         fits();
     }
 }
+
+TEST_CASE("what is hidden while it turns dark is dark when it is shown, and light again", "[window]") {
+    Window w;
+    const auto looks = [&](Qt::Key view) {
+        w.keys(view);
+        QApplication::processEvents();
+        const QPixmap seen = w.window.grab();
+        return seen.toImage().pixelColor(seen.width() / 2, seen.height() - 3).lightness();
+    };
+    const std::array views{Qt::Key_F2, Qt::Key_F3, Qt::Key_F4, Qt::Key_F9};
+    for (const auto view : views) // shown once, so that each has its look
+        CHECK(looks(view) > 150);
+    w.keys(Qt::Key_D, Qt::ControlModifier);
+    for (const auto view : views)
+        CHECK(looks(view) < 100);
+    with_dialog(&w.window, [](QWidget* dialog) {
+        CHECK(dialog->grab().toImage().pixelColor(3, 3).lightness() < 100);
+        dialog->close();
+    });
+    w.keys(Qt::Key_Space, Qt::ControlModifier);
+    w.keys(Qt::Key_D, Qt::ControlModifier);
+    for (const auto view : views)
+        CHECK(looks(view) > 150);
+}
