@@ -104,6 +104,7 @@ TEST_CASE("lands of any width touch by all of their arc, up to the round dowel",
     };
     for (const double land : {0.5, 1.5, 3.0, 4.5, 5.7, 6.0})
         for (const double clearance : {0.02, 0.035, 0.045}) {
+            if (one_of > 1 && clearance != 0.035) continue;
             CAPTURE(land, clearance);
             Group one{.fastener = {2 * r, 0, 0}, .holes = {{0, 0}}, .plates = {}};
             one.plates = {{.threaded = true, .position_mm = 0},
