@@ -100,9 +100,10 @@ public:
     double above_all(const Place& top) {
         double least = std::numeric_limits<double>::infinity();
         stack::RandomBlock random(13, 0);
-        for (double reach = 0.1; reach > 1e-8; reach *= 0.1) {
+        double reach = 0.1;
+        for (int scale = 0; scale < 8; ++scale, reach *= 0.1) {
             const auto tangents = around(top, reach, random);
-            const auto at_sides = top.u.unaryExpr(
+            const VectorXd at_sides = top.u.unaryExpr(
                 [reach](double x) { return 1 - std::abs(x) < reach ? std::copysign(1.0, x) : x; });
             const VectorXd mean = shortest_mean(tangents, at_sides, 4000);
             least = std::min(least, mean[count()] + mean.head(count()).cwiseAbs().sum());
@@ -229,7 +230,7 @@ private:
 
 Climber::Place climbed(const Model& model, Climber& climber) {
     const Eigen::Index n = climber.count();
-    const auto centre = climber.at(VectorXd::Zero(n));
+    auto centre = climber.at(VectorXd::Zero(n));
     if (n == 0) return centre;
     std::vector<VectorXd> starts{VectorXd::Zero(n), centre.slope.cwiseSign(), -centre.slope.cwiseSign()};
     constexpr Eigen::Index few = 10;
