@@ -101,7 +101,7 @@ std::shared_ptr<const Mesh> PartSolids::mesh(const shape::Recipe& named) {
         made = mesh_of(built->solid);
         made->missing = built->missing;
     }
-    const auto mesh = std::make_shared<const Mesh>(std::move(*made));
+    auto mesh = std::make_shared<const Mesh>(std::move(*made));
     const std::lock_guard lock(kept_->mutex);
     kept_->meshes.add(recipe, hash, mesh, bytes_of(recipe) + bytes_of(*mesh));
     ++kept_->made.meshes;
