@@ -3,6 +3,7 @@
 #include "formula/answer.hpp"
 #include "gap_report.hpp"
 #include "quantity/printable.hpp"
+#include <cmath>
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
@@ -40,6 +41,8 @@ std::string worst_case_words(const formula::GapAnswer& a) {
     if (!a.worst_case) return "none: some sizes within their limits do not close";
     const auto range = [](const stack::Interval& i) { return fixed(i.min, 6) + " to " + fixed(i.max, 6); };
     if (a.worst_case_proven) return range(*a.worst_case);
+    if (!std::isfinite(a.worst_case_bound->max - a.worst_case_bound->min))
+        return range(*a.worst_case) + " is found, not proven";
     return range(*a.worst_case) + " is found; it is proven within " + range(*a.worst_case_bound);
 }
 

@@ -91,8 +91,10 @@ std::string readable_typed(const TypedChain& chain, const assembly::TypedChainRe
                         result.curved->drawn.samples));
     if (result.worst_case_bound)
         rows.emplace_back("worst case, proven within",
-                          fmt::format("{} to {} mm", plain(result.worst_case_bound->min, 6),
-                                      plain(result.worst_case_bound->max, 6)));
+                          !std::isfinite(result.worst_case_bound->max - result.worst_case_bound->min)
+                              ? "nothing"
+                              : fmt::format("{} to {} mm", plain(result.worst_case_bound->min, 6),
+                                            plain(result.worst_case_bound->max, 6)));
     if (result.remedied) {
         rows.emplace_back("at assembly", printable(assembly::words(chain.at_assembly, chain.unit)));
         rows.emplace_back("yield with that", percent(result.remedied->yield));

@@ -124,7 +124,8 @@ QString ChainAnswer::numbers_of(const ShownChain& shown, LengthUnit unit) const 
     };
     add("nominal", shown_figure(shown.nominal_mm, unit) + " " + qt(symbol(unit)));
     add("worst case", shown.worst_case ? range(*shown.worst_case) : "not everywhere possible");
-    if (shown.worst_case_bound) add("proven within", range(*shown.worst_case_bound));
+    if (const auto& bound = shown.worst_case_bound)
+        add("proven within", std::isfinite(bound->max - bound->min) ? range(*bound) : "nothing");
     add("root sum square", range(shown.rss));
     add("mean ± σ", shown_figure(d.mean, unit) + " ± " + qt(plain(from_mm(d.sigma, unit), 4)));
     add("per million below, above", ppm(d.below) + ", " + ppm(d.above));

@@ -39,6 +39,7 @@ public:
     struct Place {
         VectorXd u, slope;
         double value = 0;
+        bool has_tangent = true; ///< not at the edge of a root, where the slope has no end
     };
 
     Place at(const VectorXd& u) {
@@ -55,6 +56,7 @@ public:
             const Eigen::Index i = wide_[static_cast<std::size_t>(k)];
             const double slope = side_ * all[i] * middle_.half[i];
             place.slope[k] = std::isfinite(slope) ? slope : 0; // the edge of a root: the value counts
+            place.has_tangent = place.has_tangent && std::isfinite(slope);
         }
         return place;
     }
@@ -99,6 +101,7 @@ public:
     /// above all of it (the dual of Kelley's cutting planes, 1960).
     double above_all(const Place& top) {
         double least = std::numeric_limits<double>::infinity();
+        if (!top.has_tangent) return least;
         stack::RandomBlock random(13, 0);
         double reach = 0.1;
         for (int scale = 0; scale < 8; ++scale, reach *= 0.1) {
@@ -116,6 +119,7 @@ private:
     std::vector<VectorXd> around(const Place& here, double reach, stack::RandomBlock& random) {
         std::vector<VectorXd> all;
         const auto take = [&](const Place& p) {
+            if (!p.has_tangent && !all.empty()) return;
             all.emplace_back(count() + 1);
             all.back() << p.slope, p.value - p.slope.dot(p.u);
         };

@@ -13,7 +13,6 @@ struct Range {
     static Range of(double value) { return {value, value}; }
     bool is_finite() const { return lo > -unbounded && hi < unbounded; }
     double width() const { return hi - lo; }
-    double middle() const { return lo + (hi - lo) / 2; }
     double greatest() const { return hi > -lo ? hi : -lo; } ///< of its absolute values
     bool holds(double value) const { return lo <= value && value <= hi; }
 

@@ -308,6 +308,15 @@ TEST_CASE("a worst case that is found but not proven decides only where both tel
     CHECK_FALSE(judged(1.1, Interval{0, 1.2}).met);
 }
 
+TEST_CASE("the edge of a root, where the slope has no end, proves nothing wrong") {
+    // The root rises as the line falls: both 2/3 at a = 4/9, right at the edge of nothing else.
+    is_proven(worst_of(formula_of({within("a", 0.5, 0.5)}, "min(sqrt(a),2-3*a)")), -1, 2.0 / 3);
+    is_proven(worst_of(formula_of({within("a", 0.5, 0.5), within("b", 1, 1)}, "sqrt(a)-2*sqrt(b)")),
+              -2 * std::sqrt(2.0), 1);
+    // sqrt(a) − c·a has its top at 1/(4c²): just inside the edge.
+    is_proven(worst_of(formula_of({within("a", 0.5, 0.5)}, "sqrt(a)-50*a")), -49, 1.0 / 200);
+}
+
 TEST_CASE("no sizes lead out of what is proven, whatever the formula") {
     const std::array texts{"a*sin(20*b)+c/(3+d)-hypot(a,b)", "max(a*b,c-d)*min(1+a,2-c)",
                            "abs(a*c-b*d)+sqrt(4+a*b*c)",     "atan2(a+2,b+0.5)/50-c*d*a",
