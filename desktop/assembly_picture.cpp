@@ -25,6 +25,7 @@ AssemblyPicture::AssemblyPicture() {
         tell_.stop();
         emit scene_shown(message);
     });
+    connect(&weigh_, &Job::failed, this, &AssemblyPicture::scene_shown);
     connect(&tell_, &QTimer::timeout, this, [this] {
         emit scene_shown(QString("Building the solids, %1 %").arg(static_cast<int>(100 * build_.progress())));
     });
@@ -35,31 +36,43 @@ void AssemblyPicture::show_assembly(std::shared_ptr<const Results> results,
     if (results == results_) return;
     results_ = std::move(results);
     tell_.start(120);
-    build_.start<std::shared_ptr<const Shown>>(
-        [results = results_, solids = std::move(solids),
-         before = shown_](const Ticket& ticket) -> std::shared_ptr<const Shown> {
+    weigh_.stop();
+    build_.start<std::shared_ptr<const geometry::Scene>>(
+        [results = results_,
+         solids = std::move(solids)](const Ticket& ticket) -> std::shared_ptr<const geometry::Scene> {
             auto scene =
                 geometry::scene_of(*results->project, results->checked.placement, *solids, [&](double share) {
                     ticket.tell_progress(share);
                     return ticket.is_wanted();
                 });
-            if (!scene) return nullptr;
-            auto mass = assembly::mass_of(*results->project, results->checked.placement,
-                                          before ? &before->mass : nullptr);
-            return std::make_shared<const Shown>(Shown{std::move(*scene), std::move(mass)});
+            return scene ? std::make_shared<const geometry::Scene>(std::move(*scene)) : nullptr;
         },
-        [this](std::shared_ptr<const Shown> shown) { take(std::move(shown)); });
+        [this](std::shared_ptr<const geometry::Scene> scene) { take(std::move(scene)); });
 }
 
-void AssemblyPicture::take(std::shared_ptr<const Shown> shown) {
+void AssemblyPicture::take(std::shared_ptr<const geometry::Scene> scene) {
     tell_.stop();
-    if (!shown) return;
-    shown_ = std::move(shown);
+    if (!scene) return;
+    scene_ = std::move(scene);
     colours_ = colours_of(*results_, colouring_);
     if (!fitted_) fit();
     pointed_ = {};
     changed();
+    weigh();
     emit scene_shown({});
+}
+
+/// After the picture, which nobody should wait for because of a figure.
+void AssemblyPicture::weigh() {
+    weigh_.start<std::shared_ptr<const assembly::Mass>>(
+        [results = results_, before = mass_](const Ticket&) {
+            return std::make_shared<const assembly::Mass>(
+                assembly::mass_of(*results->project, results->checked.placement, before.get()));
+        },
+        [this](std::shared_ptr<const assembly::Mass> mass) {
+            mass_ = std::move(mass);
+            emit weighed();
+        });
 }
 
 void AssemblyPicture::changed() {
@@ -84,10 +97,10 @@ void AssemblyPicture::look_from(geometry::Side side) {
 }
 
 void AssemblyPicture::fit() {
-    if (!shown_ || width() < 2) return;
+    if (!scene_ || width() < 2) return;
     view_.width = width();
     view_.height = height();
-    view_ = geometry::fitted(view_, shown_->scene.bounds);
+    view_ = geometry::fitted(view_, scene_->bounds);
     fitted_ = true;
     changed();
 }
@@ -101,7 +114,7 @@ void AssemblyPicture::colour_by(Colouring colouring) {
 void AssemblyPicture::set_cut(int axis) {
     cut_axis_ = axis;
     view_.cut.reset();
-    if (axis > 0 && shown_) view_.cut = geometry::cut_across(axis - 1, view_.eye, shown_->scene.bounds);
+    if (axis > 0 && scene_) view_.cut = geometry::cut_across(axis - 1, view_.eye, scene_->bounds);
     changed();
 }
 
@@ -145,7 +158,7 @@ void AssemblyPicture::draw() {
     view.height = static_cast<int>(height() * share_);
     view.px_per_mm *= share_;
     std::vector<geometry::Shown> shown;
-    for (const auto& body : shown_->scene.bodies) {
+    for (const auto& body : scene_->bodies) {
         geometry::Shown one{body.mesh.get(), body.placed, hardware_rgb};
         if (const auto colour = colours_.find(body.instance); colour != colours_.end())
             one.rgb = colour->second;
@@ -165,10 +178,10 @@ void AssemblyPicture::draw() {
 void AssemblyPicture::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.fillRect(rect(), theme().sheet);
-    if (!shown_ || shown_->scene.bodies.empty()) {
+    if (!scene_ || scene_->bodies.empty()) {
         painter.setPen(theme().faint);
         painter.drawText(rect(), Qt::AlignCenter,
-                         shown_ ? "No part yet: add one (Ctrl+B)" : "Building the solids …");
+                         scene_ ? "No part yet: add one (Ctrl+B)" : "Building the solids …");
         return;
     }
     if (dirty_) draw();
@@ -195,8 +208,8 @@ void AssemblyPicture::draw_axes(QPainter& painter) const {
 /// Of every body the pixel that is nearest to the middle of what is seen of it; null where nothing is.
 std::vector<QPointF> AssemblyPicture::seen_middles() const {
     constexpr int step = 3;
-    std::vector<QPointF> middles(shown_->scene.bodies.size()), nearest(shown_->scene.bodies.size());
-    std::vector<int> counts(shown_->scene.bodies.size());
+    std::vector<QPointF> middles(scene_->bodies.size()), nearest(scene_->bodies.size());
+    std::vector<int> counts(scene_->bodies.size());
     const auto each_pixel = [&](auto take) {
         for (int y = 0; y < picture_.height; y += step)
             for (int x = 0; x < picture_.width; x += step)
@@ -223,8 +236,8 @@ void AssemblyPicture::draw_names(QPainter& painter) const {
     // Each at the middle of what is seen of it, moved down where another name stands.
     const std::vector<QPointF> places = seen_middles();
     std::vector<QRectF> taken;
-    for (std::size_t i = 0; i < shown_->scene.bodies.size(); ++i) {
-        const Part* part = part_of(*results_->project, shown_->scene.bodies[i].instance);
+    for (std::size_t i = 0; i < scene_->bodies.size(); ++i) {
+        const Part* part = part_of(*results_->project, scene_->bodies[i].instance);
         if (!part || places[i].isNull()) continue;
         const QPointF at = places[i] / share_;
         const QString name = qt(part->name);
@@ -258,13 +271,13 @@ void AssemblyPicture::draw_mark(QPainter& painter) const {
 }
 
 Pointed AssemblyPicture::at(const QPointF& place) {
-    if (!shown_ || width() < 2) return {};
+    if (!scene_ || width() < 2) return {};
     if (dirty_) draw();
     geometry::View view = view_;
     view.width = picture_.width;
     view.height = picture_.height;
     view.px_per_mm *= share_;
-    return pointed_at(*results_->project, shown_->scene, view, picture_, static_cast<int>(place.x() * share_),
+    return pointed_at(*results_->project, *scene_, view, picture_, static_cast<int>(place.x() * share_),
                       static_cast<int>(place.y() * share_));
 }
 

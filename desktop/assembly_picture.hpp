@@ -31,9 +31,10 @@ public:
     Presence presence(const InstanceId& part) const;
     void show_all_parts();
     void restyle() { changed(); } ///< the theme is another one
-    const geometry::Scene* scene() const { return shown_ ? &shown_->scene : nullptr; }
-    const assembly::Mass* mass() const { return shown_ ? &shown_->mass : nullptr; }
+    const geometry::Scene* scene() const { return scene_.get(); }
+    const assembly::Mass* mass() const { return weigh_.is_running() ? nullptr : mass_.get(); }
     bool is_building() const { return build_.is_running(); }
+    bool is_weighing() const { return weigh_.is_running(); }
     /// Where a point of the assembly is drawn.
     QPointF on_screen(const Vector3& point) const;
 
@@ -41,6 +42,7 @@ signals:
     void pointed(const Pointed& at);
     void taken(const Pointed& at);            ///< clicked
     void scene_shown(const QString& message); ///< how far it is; empty when it is there
+    void weighed();                           ///< the mass is there
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -53,8 +55,8 @@ protected:
     void keyPressEvent(QKeyEvent* event) override;
 
 private:
-    struct Shown;
-    void take(std::shared_ptr<const Shown> shown);
+    void take(std::shared_ptr<const geometry::Scene> scene);
+    void weigh();
     void changed();
     void draw();
     std::vector<QPointF> seen_middles() const;
@@ -65,12 +67,9 @@ private:
     Pointed at(const QPointF& place);
 
     std::shared_ptr<const Results> results_;
-    struct Shown {
-        geometry::Scene scene;
-        assembly::Mass mass;
-    };
-    std::shared_ptr<const Shown> shown_;
-    Job build_;
+    std::shared_ptr<const geometry::Scene> scene_;
+    std::shared_ptr<const assembly::Mass> mass_; ///< of the last results that were weighed
+    Job build_, weigh_{nullptr, Job::Haste::later};
     QTimer tell_;
     std::map<InstanceId, std::uint32_t> colours_;
     geometry::View view_;

@@ -39,10 +39,9 @@ AssemblyView::AssemblyView()
     sheets->addWidget(side_by_side({framed(left), build_side()}, {880, 360}));
     connect(picture_, &AssemblyPicture::pointed, this, &AssemblyView::point_at);
     connect(picture_, &AssemblyPicture::taken, this, &AssemblyView::take);
-    connect(picture_, &AssemblyPicture::scene_shown, this, [this](const QString& message) {
-        state_->setText(message.isEmpty() ? scene_words(*picture_->scene(), *picture_->mass(), unit_)
-                                          : message);
-    });
+    connect(picture_, &AssemblyPicture::scene_shown, this,
+            [this](const QString& message) { message.isEmpty() ? tell_scene() : state_->setText(message); });
+    connect(picture_, &AssemblyPicture::weighed, this, &AssemblyView::tell_scene);
     connect(part_, &QComboBox::activated, this, [this] {
         fill_features();
         picture_->choose(part(), {});
@@ -178,6 +177,12 @@ void AssemblyView::show_results(std::shared_ptr<const Results> results,
     picture_->show_assembly(results_, solids);
     join_->show_results(results_, std::move(solids), unit_);
     fill_parts();
+    if (!picture_->is_building()) tell_scene(); // the same, perhaps in another unit
+}
+
+void AssemblyView::tell_scene() {
+    if (picture_->scene()) state_->setText(scene_words(*picture_->scene(), picture_->mass(), unit_));
+    say(said_);
 }
 
 void AssemblyView::choose_joint(const JointId& joint) { picture_->choose({}, joint); }
@@ -216,6 +221,7 @@ void AssemblyView::point_at(const Pointed& pointed) {
 }
 
 void AssemblyView::say(const Pointed& pointed) {
+    said_ = pointed;
     QStringList words = words_for(*results_->project, pointed, unit_);
     if (const QString mass = mass_words(picture_->mass(), pointed.instance); !mass.isEmpty())
         words.insert(1, mass);

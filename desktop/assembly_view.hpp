@@ -41,6 +41,7 @@ private:
     FeatureId feature() const; ///< chosen in the list
     void point_at(const Pointed& pointed);
     void say(const Pointed& pointed);
+    void tell_scene();
     void take(const Pointed& pointed);
     void take_seat(const InstanceId& part, const FeatureId& feature, const Vector2& at);
     void fill_parts();
@@ -48,6 +49,7 @@ private:
 
     std::shared_ptr<const Results> results_;
     LengthUnit unit_ = LengthUnit::mm;
+    Pointed said_; ///< what the words are of
     AssemblyPicture* picture_;
     QLabel *pointed_, *state_;
     QComboBox* part_;

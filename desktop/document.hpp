@@ -67,7 +67,7 @@ private:
     bool up_to_date_ = false;
     bool tell_consequences_ = false;
     std::shared_ptr<geometry::PartSolids> solids_ = std::make_shared<geometry::PartSolids>();
-    Job compute_, compare_;
+    Job compute_, compare_{nullptr, Job::Haste::later};
 };
 
 }

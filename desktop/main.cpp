@@ -99,9 +99,11 @@ int main(int argc, char** argv) {
     const QCommandLineOption demo("demo", "Open the demo project.");
     const QCommandLineOption picture(
         "picture", "Write a picture of the window to FILE when its results are there, and quit.", "FILE");
+    const QCommandLineOption early(
+        "early", "With --picture: as soon as the view is painted; collisions and mass may be missing.");
     const QStringList views = kollema::desktop::MainWindow::view_names();
     const QCommandLineOption view("view", "Show " + views.join(", ") + ".", "VIEW");
-    parser.addOptions({demo, picture, view});
+    parser.addOptions({demo, picture, early, view});
     parser.addPositionalArgument("PROJECT", "Project file to open.", "[PROJECT]");
     parser.process(application);
 
@@ -130,7 +132,7 @@ int main(int argc, char** argv) {
     QTimer look;
     if (parser.isSet(picture)) {
         QObject::connect(&look, &QTimer::timeout, &window, [&] {
-            if (!window.is_settled()) return;
+            if (!(parser.isSet(early) ? window.is_painted() : window.is_settled())) return;
             look.stop();
             QTimer::singleShot(0, &window, [&] { // what came last is drawn first
                 const bool written = window.grab().save(parser.value(picture));

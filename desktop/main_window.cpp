@@ -290,11 +290,23 @@ void MainWindow::show_results() {
     if (results.failure) refuse(message(*results.failure));
 }
 
+bool MainWindow::is_painted() const {
+    if (!document_.up_to_date()) return false;
+    switch (views_->currentIndex()) {
+    case joints_view:
+        return !cut_section_.is_running();
+    case assembly_view:
+        return !assembly_->picture().is_building();
+    case stacks_view:
+        return !stacks_->is_computing();
+    default:
+        return true;
+    }
+}
+
 bool MainWindow::is_settled() const {
-    if (!document_.up_to_date() || document_.is_comparing_solids() || cut_section_.is_running() ||
-        stacks_->is_computing())
-        return false;
-    return views_->currentIndex() != assembly_view || !assembly_->picture().is_building();
+    return is_painted() && !document_.is_comparing_solids() && !cut_section_.is_running() &&
+           !assembly_->picture().is_weighing();
 }
 
 /// Solids are built when they are looked at.

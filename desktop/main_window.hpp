@@ -39,7 +39,8 @@ public:
     static QStringList view_names(); ///< as the command line says them, in the order of View
     void show_view(View view);
     void refuse(const QString& message); ///< told in the line below the view
-    bool is_settled() const;             ///< everything that the shown view computes is there
+    bool is_painted() const; ///< the shown view is, with the results of all rules but those of solids
+    bool is_settled() const; ///< and nothing is being computed any more
 
 protected:
     void closeEvent(QCloseEvent* event) override;

@@ -307,7 +307,11 @@ void StacksView::choose(const PatternId& id) {
 }
 
 /// Only chains that changed are computed, off the window's thread.
+/// While nobody looks, nobody waits: then it is done when the view is shown.
 void StacksView::compute() {
+    compute_.stop();
+    is_stale_ = !isVisible();
+    if (is_stale_) return;
     failure_.clear();
     compute_.start<std::optional<Answers>>(
         [project = project_, before = answers_](const Ticket& ticket) -> std::optional<Answers> {
@@ -336,6 +340,11 @@ void StacksView::compute() {
 
 /// Typed chains first, then requirements, then patterns, typed ones first.  What was chosen and is no more
 /// gives way to the first.
+void StacksView::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    if (is_stale_ && project_) compute();
+}
+
 void StacksView::show_list() {
     const QSignalBlocker quiet(list_);
     list_->clear();

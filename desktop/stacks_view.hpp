@@ -50,6 +50,9 @@ signals:
     void clearance_class_wished(const JointId& joint, const std::string& name);
     void refused(const QString& message);
 
+protected:
+    void showEvent(QShowEvent* event) override;
+
 private:
     struct Answer {
         TypedChain of;
@@ -84,7 +87,8 @@ private:
     std::vector<JointId> joints_; ///< with patterns
     Answers answers_;
     Job compute_;
-    QString failure_; ///< why there are no answers
+    bool is_stale_ = false; ///< the answers are of an earlier project, and nobody looks
+    QString failure_;       ///< why there are no answers
 
     QListWidget* list_;
     QPushButton *remove_, *show_joint_;

@@ -1,7 +1,8 @@
 #include "geometry/crossings.hpp"
 #include "assembly/piece_frames.hpp"
 #include "check/evaluation.hpp"
-#include "geometry/recent.hpp"
+#include "geometry/made_once.hpp"
+#include "geometry/side_by_side.hpp"
 #include "piece/recipe.hpp"
 #include "standards/catalogue.hpp"
 #include <algorithm>
@@ -34,6 +35,7 @@ Body body_of(std::string key, std::string name, shape::Recipe recipe, const Fram
     return body;
 }
 
+/// From left to right.
 std::vector<Body> bodies_of(const check::Snapshot& s) {
     std::vector<Body> all;
     for (const auto& instance : s.project.instances) {
@@ -59,6 +61,7 @@ std::vector<Body> bodies_of(const check::Snapshot& s) {
             }
         }
     }
+    std::ranges::stable_sort(all, {}, [](const Body& body) { return body.bounds.least.x(); });
     return all;
 }
 
@@ -110,6 +113,26 @@ std::vector<std::size_t> met_after(const BoxTree& tree, const std::vector<Body>&
     return met;
 }
 
+/// Two bodies whose common volume must be known; the first is a part.
+struct BodyPair {
+    const Body *a = nullptr, *b = nullptr;
+    TwoBodies two;
+    std::pair<std::string, std::string> key() const { return {a->key, b->key}; }
+};
+
+std::vector<BodyPair> pairs_of(const std::vector<Body>& bodies) {
+    std::vector<BodyPair> all;
+    const BoxTree tree = tree_of(bodies);
+    for (std::size_t i = 0; i < bodies.size(); ++i)
+        for (const std::size_t j : met_after(tree, bodies, i)) {
+            const bool turned = !bodies[i].part || (bodies[j].part && bodies[j].key < bodies[i].key);
+            const Body &a = bodies[turned ? j : i], &b = bodies[turned ? i : j];
+            if (may_cross(a, b))
+                all.push_back({&a, &b, {a.recipe, b.recipe, rounded(frame_within(a.placed, b.placed))}});
+        }
+    return all;
+}
+
 std::size_t hash_of(const TwoBodies& two) {
     return shape::hash_of(*two.a) ^ (shape::hash_of(*two.b) << 1U) ^ (shape::hash_of(two.b_in_a) << 2U);
 }
@@ -144,30 +167,30 @@ bool TwoBodies::operator==(const TwoBodies& other) const {
 std::optional<Crossings> crossings(const check::Snapshot& s, PartSolids& solids, const Crossings* before,
                                    const std::function<bool()>& keep_going) {
     constexpr double rounding_mm3 = 1e-3; // slivers where faces lie on each other
-    Crossings all;
-    auto bodies = bodies_of(s);
-    std::ranges::stable_sort(bodies, {}, [](const Body& body) { return body.bounds.least.x(); });
-    const BoxTree tree = tree_of(bodies);
+    const auto bodies = bodies_of(s);
+    const auto pairs = pairs_of(bodies);
+    std::vector<double> volumes_mm3(pairs.size());
     constexpr std::size_t most_bytes = 64 << 20;
-    Recent<TwoBodies, double> same_elsewhere{most_bytes}; // a hundred screws alike are one
-    for (std::size_t i = 0; i < bodies.size(); ++i)
-        for (const std::size_t j : met_after(tree, bodies, i)) {
-            const bool turned = !bodies[i].part || (bodies[j].part && bodies[j].key < bodies[i].key);
-            const Body &a = bodies[turned ? j : i], &b = bodies[turned ? i : j];
-            if (!may_cross(a, b)) continue;
-            if (!keep_going()) return std::nullopt;
-            const double common = all.volumes_mm3.take(
-                {a.key, b.key}, {a.recipe, b.recipe, rounded(frame_within(a.placed, b.placed))},
-                before ? &before->volumes_mm3 : nullptr, [&](const TwoBodies& two) {
-                    const std::size_t hash = hash_of(two);
-                    if (const double* known = same_elsewhere.find(two, hash)) return *known;
-                    const double volume = common_volume_mm3(two, solids);
-                    same_elsewhere.add(two, hash, volume, sizeof(TwoBodies) * 4);
-                    return volume;
-                });
-            if (common <= rounding_mm3 || (b.part && pressed_together(s, a, b))) continue;
-            all.findings.push_back(crossing(a, b, common));
+    MadeOnce<TwoBodies, double> same_elsewhere{most_bytes}; // a hundred screws alike are one
+    const auto measure = [&](std::size_t i) {
+        const auto& pair = pairs[i];
+        if (const double* known = before ? before->volumes_mm3.find(pair.key(), pair.two) : nullptr) {
+            volumes_mm3[i] = *known;
+            return;
         }
+        volumes_mm3[i] = same_elsewhere.take(
+            pair.two, hash_of(pair.two), [&] { return common_volume_mm3(pair.two, solids); },
+            [](double) { return sizeof(TwoBodies) * 4; });
+    };
+    if (!side_by_side(pairs.size(), keep_going, measure)) return std::nullopt;
+    Crossings all;
+    for (std::size_t i = 0; i < pairs.size(); ++i) {
+        const Body &a = *pairs[i].a, &b = *pairs[i].b;
+        all.volumes_mm3.take(pairs[i].key(), pairs[i].two, before ? &before->volumes_mm3 : nullptr,
+                             [&](const TwoBodies&) { return volumes_mm3[i]; });
+        if (volumes_mm3[i] <= rounding_mm3 || (b.part && pressed_together(s, a, b))) continue;
+        all.findings.push_back(crossing(a, b, volumes_mm3[i]));
+    }
     std::ranges::stable_sort(all.findings, {}, [](const check::Finding& f) { return f.parts.front(); });
     return all;
 }

@@ -1,7 +1,6 @@
 #include "geometry/part_solids.hpp"
-#include "geometry/recent.hpp"
+#include "geometry/made_once.hpp"
 #include "geometry/tiles.hpp"
-#include <mutex>
 
 namespace kollema::geometry {
 
@@ -64,11 +63,9 @@ drawing::Cut seen_from(drawing::Cut cut, const Frame& from, const Frame& to) {
 constexpr std::size_t most_bytes = 512 << 20;
 
 struct PartSolids::Kept {
-    std::mutex mutex;
-    Recent<shape::Recipe, std::shared_ptr<const Built>> solids{most_bytes};
-    Recent<CutOf, drawing::Cut> cuts{most_bytes / 4};
-    Recent<shape::Recipe, std::shared_ptr<const Mesh>> meshes{most_bytes};
-    Count made;
+    MadeOnce<shape::Recipe, std::shared_ptr<const Built>> solids{most_bytes};
+    MadeOnce<CutOf, drawing::Cut> cuts{most_bytes / 4};
+    MadeOnce<shape::Recipe, std::shared_ptr<const Mesh>> meshes{most_bytes};
 };
 
 PartSolids::PartSolids() : kept_(std::make_unique<Kept>()) {}
@@ -76,36 +73,22 @@ PartSolids::~PartSolids() = default;
 
 std::shared_ptr<const Built> PartSolids::of(const shape::Recipe& named) {
     const shape::Recipe recipe = shape::without_names(named);
-    const std::size_t hash = shape::hash_of(recipe);
-    {
-        const std::lock_guard lock(kept_->mutex);
-        if (const auto* known = kept_->solids.find(recipe, hash)) return *known;
-    }
-    auto built = std::make_shared<const Built>(solid_of(recipe));
-    const std::lock_guard lock(kept_->mutex);
-    kept_->solids.add(recipe, hash, built, bytes_of(recipe));
-    ++kept_->made.solids;
-    return built;
+    return kept_->solids.take(
+        recipe, shape::hash_of(recipe), [&] { return std::make_shared<const Built>(solid_of(recipe)); },
+        [&](const auto&) { return bytes_of(recipe); });
 }
 
 std::shared_ptr<const Mesh> PartSolids::mesh(const shape::Recipe& named) {
     const shape::Recipe recipe = shape::without_names(named);
-    const std::size_t hash = shape::hash_of(recipe);
-    {
-        const std::lock_guard lock(kept_->mutex);
-        if (const auto* known = kept_->meshes.find(recipe, hash)) return *known;
-    }
-    auto made = mesh_in_tiles(recipe);
-    if (!made) {
+    const auto make = [&] {
+        if (auto tiled = mesh_in_tiles(recipe)) return std::make_shared<const Mesh>(std::move(*tiled));
         const auto built = of(recipe);
-        made = mesh_of(built->solid);
-        made->missing = built->missing;
-    }
-    auto mesh = std::make_shared<const Mesh>(std::move(*made));
-    const std::lock_guard lock(kept_->mutex);
-    kept_->meshes.add(recipe, hash, mesh, bytes_of(recipe) + bytes_of(*mesh));
-    ++kept_->made.meshes;
-    return mesh;
+        Mesh mesh = mesh_of(built->solid);
+        mesh.missing = built->missing;
+        return std::make_shared<const Mesh>(std::move(mesh));
+    };
+    return kept_->meshes.take(recipe, shape::hash_of(recipe), make,
+                              [&](const auto& mesh) { return bytes_of(recipe) + bytes_of(*mesh); });
 }
 
 namespace {
@@ -126,18 +109,15 @@ drawing::Cut PartSolids::cut(const Part& part, const Frame& placed, const Frame&
                              const drawing::Strip& strip) {
     const Frame asked = frame_within(placed, plane), plain = of_plane(asked);
     const CutOf key{recipe_for(part, asked, strip), plain};
-    const std::size_t hash = hash_of(key);
-    {
-        const std::lock_guard lock(kept_->mutex);
-        if (const auto* known = kept_->cuts.find(key, hash)) return seen_from(*known, plain, asked);
-    }
-    const auto built = of(key.recipe);
-    const Solid& solid = built->solid;
-    drawing::Cut made{geometry::cut(solid, plain), edges_behind(solid, key.recipe, plain)};
-    const std::lock_guard lock(kept_->mutex);
-    kept_->cuts.add(key, hash, made, bytes_of(key.recipe) + bytes_of(made));
-    ++kept_->made.cuts;
-    return seen_from(std::move(made), plain, asked);
+    const auto make = [&] {
+        const auto built = of(key.recipe);
+        return drawing::Cut{geometry::cut(built->solid, plain),
+                            edges_behind(built->solid, key.recipe, plain)};
+    };
+    return seen_from(
+        kept_->cuts.take(key, hash_of(key), make,
+                         [&](const auto& made) { return bytes_of(key.recipe) + bytes_of(made); }),
+        plain, asked);
 }
 
 drawing::Cutter PartSolids::cutter() {
@@ -147,8 +127,7 @@ drawing::Cutter PartSolids::cutter() {
 }
 
 PartSolids::Count PartSolids::made() const {
-    const std::lock_guard lock(kept_->mutex);
-    return kept_->made;
+    return {kept_->solids.made(), kept_->cuts.made(), kept_->meshes.made()};
 }
 
 }

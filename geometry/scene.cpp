@@ -1,8 +1,13 @@
 #include "geometry/scene.hpp"
 #include "assembly/piece_frames.hpp"
+#include "geometry/side_by_side.hpp"
 #include "piece/recipe.hpp"
 #include "standards/catalogue.hpp"
+#include <algorithm>
+#include <atomic>
 #include <fmt/format.h>
+#include <set>
+#include <tuple>
 
 namespace kollema::geometry {
 namespace {
@@ -32,13 +37,36 @@ void add_pieces(const Project& project, const assembly::Placement& placement, co
     }
 }
 
+/// What a scene is made of, several at once; false where nobody waits any more.
+bool make_meshes(const Project& project, const assembly::Placement& placement, PartSolids& solids,
+                 const std::function<bool(double)>& keep_going) {
+    std::vector<shape::Recipe> all;
+    for (const auto& part : project.parts)
+        if (std::ranges::any_of(project.instances, [&](const Instance& i) { return i.part == part.id; }))
+            all.push_back(recipe_of(part));
+    std::set<std::tuple<std::string, std::string, double, std::optional<double>>> pieces;
+    for (const auto& joint : project.joints)
+        if (const auto* design = placement.designs.find(joint.id))
+            for (const auto& piece : design->pieces)
+                if (const auto item = standards::hardware(piece.standard, piece.size);
+                    item &&
+                    pieces.emplace(piece.standard, piece.size, piece.length_mm, piece.closed_over_mm).second)
+                    all.push_back(piece::recipe_of(*item, piece.length_mm, piece.closed_over_mm));
+    std::atomic<std::size_t> done = 0;
+    return side_by_side(
+        all.size(), [&] { return keep_going(static_cast<double>(done) / static_cast<double>(all.size())); },
+        [&](std::size_t i) {
+            solids.mesh(all[i]);
+            ++done;
+        });
+}
+
 }
 
 std::optional<Scene> scene_of(const Project& project, const assembly::Placement& placement,
                               PartSolids& solids, const std::function<bool(double)>& keep_going) {
+    if (!make_meshes(project, placement, solids, keep_going)) return std::nullopt;
     Scene scene;
-    const double all = static_cast<double>(project.instances.size() + project.joints.size());
-    double done = 0;
     const auto add_part = [&](const Instance& instance, const auto& where) {
         const Part& part = *find(project, instance.part);
         const auto recipe = recipe_of(part);
@@ -53,16 +81,16 @@ std::optional<Scene> scene_of(const Project& project, const assembly::Placement&
     for (const auto& instance : project.instances) {
         const auto stands = placement.frames.find(instance.id);
         if (stands == placement.frames.end()) continue;
-        if (!keep_going(done++ / all)) return std::nullopt;
+        if (!keep_going(1)) return std::nullopt;
         add_part(instance, [&](const Mesh&) { return stands->second; });
     }
     for (const auto& joint : project.joints) {
-        if (!keep_going(done++ / all)) return std::nullopt;
+        if (!keep_going(1)) return std::nullopt;
         add_pieces(project, placement, joint, solids, scene);
     }
     constexpr double room_mm = 20;
     for (const auto& id : placement.loose) {
-        if (!keep_going(done++ / all)) return std::nullopt;
+        if (!keep_going(1)) return std::nullopt;
         add_part(*find(project, id), [&](const Mesh& mesh) {
             const double x = scene.bounds.greatest.x() + room_mm - mesh.bounds.least.x();
             return Frame{{x, scene.bounds.least.y() - mesh.bounds.least.y(),

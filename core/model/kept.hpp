@@ -28,6 +28,11 @@ public:
         auto output = compute(std::as_const(input));
         return (all_[key] = std::make_shared<const Entry>(std::move(input), std::move(output)))->second;
     }
+    /// The output under a key, where its input was equal.
+    const Output* find(const Key& key, const Input& input) const {
+        const auto known = all_.find(key);
+        return known != all_.end() && known->second->first == input ? &known->second->second : nullptr;
+    }
     const Output& operator[](const Key& key) const { return all_.at(key)->second; }
     std::shared_ptr<const Input> input(const Key& key) const {
         const auto& entry = all_.at(key);

@@ -164,9 +164,61 @@ private:
         return piecewise(across, breaks, within_, depth);
     }
 
+    /// Where an earlier form that lies across begins and ends on this one's cross-section: at these distances
+    /// from the axis along its own direction, and at those aside of it.
+    struct Across {
+        Vector2 along;
+        std::vector<double> ends_mm, sides_mm;
+    };
+    std::vector<Across> forms_across() const {
+        std::vector<Across> all;
+        for (const auto& step : earlier_) {
+            const Frame& other = frame_of(step);
+            if (std::abs(other.z.dot(frame_.z)) > 1e-12) continue;
+            const auto seen = [&](const Vector3& p) { return Vector2(frame_.local(p).head<2>()); };
+            const Vector2 along = seen(frame_.origin + other.z), aside(-along.y(), along.x());
+            Across& form = all.emplace_back(Across{along, {}, {}});
+            const double begin = along.dot(seen(other.origin));
+            if (const auto* prism = std::get_if<Prism>(&step.form)) {
+                form.ends_mm = {begin, begin + prism->length_mm};
+                for (const auto& c : prism->outline)
+                    form.sides_mm.push_back(aside.dot(seen(other.point({c.at.x(), c.at.y(), 0}))));
+            } else
+                for (const auto& c : outline_of(step)) {
+                    form.ends_mm.push_back(begin + c.at.y());
+                    for (const double x : {-c.at.x(), c.at.x()})
+                        form.sides_mm.push_back(aside.dot(seen(other.origin)) + x);
+                }
+        }
+        return all;
+    }
+
+    /// Angles of a whole turn from `first` on where the ring of radius r meets these.
+    static std::set<double> angles(const std::vector<Across>& across, double r, double first) {
+        std::set<double> all;
+        const auto add = [&](const Vector2& normal, double distance) {
+            if (std::abs(distance) >= r) return;
+            const double middle = std::atan2(normal.y(), normal.x()), half = std::acos(distance / r);
+            for (const double angle : {middle - half, middle + half})
+                all.insert(first + std::remainder(angle - first - std::numbers::pi, 2 * std::numbers::pi) +
+                           std::numbers::pi);
+        };
+        for (const auto& form : across) {
+            for (const double end : form.ends_mm)
+                add(form.along, end);
+            for (const double side : form.sides_mm)
+                add({-form.along.y(), form.along.x()}, side);
+        }
+        constexpr int parts = 4; // begun off the axes, where prisms have their edges
+        for (int i = 0; i <= parts; ++i)
+            all.insert(first + 2 * std::numbers::pi * i / parts);
+        return all;
+    }
+
     Sums over_rings() const {
         std::set<double> breaks;
         add_breaks(outline_of(alone_.front()), breaks);
+        const double least = *breaks.begin(), greatest = *breaks.rbegin();
         bool round = true;
         for (const auto& step : earlier_) {
             if (turns_about(step, frame_))
@@ -174,6 +226,13 @@ private:
             else
                 round = false;
         }
+        const auto across = forms_across();
+        for (const auto& form : across)
+            for (const double end : form.ends_mm)
+                for (const double side : form.sides_mm)
+                    for (const double r : {std::abs(end), std::abs(side), std::hypot(end, side)})
+                        breaks.insert(r);
+        std::erase_if(breaks, [&](double r) { return r < least || r > greatest; });
         const auto ring = [&](double r) -> Sums {
             if (round) {
                 const Sums here = along(r, 0);
@@ -182,19 +241,14 @@ private:
             const auto at = [&](double angle) -> Sums {
                 return r * along(r * std::cos(angle), r * std::sin(angle));
             };
-            Sums sum = Sums::Zero();
-            constexpr int parts = 4; // begun off the axes, where prisms have their edges
-            for (int i = 0; i < parts; ++i)
-                sum += integral(at, 2 * std::numbers::pi * (i + 0.125) / parts,
-                                2 * std::numbers::pi * (i + 1.125) / parts, within_, ring_depth);
-            return sum;
+            return piecewise(at, angles(across, r, 0.25 * std::numbers::pi / 4), within_, ring_depth);
         };
         return piecewise(ring, breaks, within_, round ? depth : ring_depth);
     }
 
-    // Halvings of an interval.  Rings cross the edges of what is not round at some angle or other: with both
+    // Halvings of an interval.  Edges that cross a ring slantwise cross it at some angle or other: with both
     // ways as deep as lines a groove over a keyway would take a minute, for what it does not show.
-    static constexpr int depth = 9, ring_depth = 3;
+    static constexpr int depth = 9, ring_depth = 1;
     Recipe alone_;
     Frame frame_;
     Recipe earlier_;

@@ -1,6 +1,7 @@
 #include "background/job.hpp"
 #include <QMetaObject>
 #include <exception>
+#include <sys/resource.h>
 
 namespace kollema::desktop {
 namespace {
@@ -18,7 +19,7 @@ QString thrown() {
 
 }
 
-Job::Job(QObject* parent) : QObject(parent) { pool_.setMaxThreadCount(1); }
+Job::Job(QObject* parent, Haste haste) : QObject(parent), haste_(haste) { pool_.setMaxThreadCount(1); }
 
 Job::~Job() {
     stop();
@@ -33,8 +34,11 @@ void Job::stop() {
 void Job::begin(std::function<Landing(const Ticket&)> work) {
     stop();
     ticket_ = std::make_shared<Ticket>();
-    pool_.start([this, ticket = ticket_, work = std::move(work)] {
+    pool_.start([this, haste = haste_, ticket = ticket_, work = std::move(work)] {
         if (!ticket->is_wanted()) return;
+        // Of this thread alone and those that it begins: Linux's own reading of it.
+        constexpr int gives_way = 10;
+        if (haste == Haste::later) setpriority(PRIO_PROCESS, 0, gives_way);
         Landing landing;
         try {
             landing = work(*ticket);

@@ -28,7 +28,9 @@ private:
 class Job : public QObject {
     Q_OBJECT
 public:
-    explicit Job(QObject* parent = nullptr);
+    /// What nobody looks at gives way to what is shown where the machine has too few cores for both.
+    enum class Haste { shown, later };
+    explicit Job(QObject* parent = nullptr, Haste haste = Haste::shown);
     ~Job() override; ///< stops, and waits for the end
 
     /// `compute` runs elsewhere and owns what it uses; `take` is called with its answer on this thread.
@@ -53,6 +55,7 @@ private:
 
     std::shared_ptr<Ticket> ticket_; ///< of the computation whose answer is waited for
     QThreadPool pool_;
+    Haste haste_;
 };
 
 /// What is told where the program itself is at fault: what happened, and that the project is as it was.

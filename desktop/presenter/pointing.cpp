@@ -59,7 +59,7 @@ Pointed pointed_at(const Project& project, const geometry::Scene& scene, const g
     return {.instance = body.instance, .feature = feature->id, .at = feature->frame.local(local).head<2>()};
 }
 
-QString scene_words(const geometry::Scene& scene, const assembly::Mass& mass, LengthUnit unit) {
+QString scene_words(const geometry::Scene& scene, const assembly::Mass* mass, LengthUnit unit) {
     std::size_t parts = 0;
     for (const auto& body : scene.bodies)
         parts += body.instance.text.empty() ? 0 : 1;
@@ -70,13 +70,15 @@ QString scene_words(const geometry::Scene& scene, const assembly::Mass& mass, Le
                           .arg(pieces)
                           .arg(pieces == 1 ? "piece" : "pieces")};
     const auto at = [&](double mm) { return qt(fixed(from_mm(mm, unit), unit == LengthUnit::mm ? 1 : 2)); };
-    if (mass.all_kg() > 0)
+    if (!mass)
+        words << "weighing …";
+    else if (mass->all_kg() > 0)
         words << QString("%1 kg, centre of mass at %2, %3, %4 %5")
-                     .arg(qt(plain(mass.all_kg(), 4)), at(mass.centre.x()), at(mass.centre.y()),
-                          at(mass.centre.z()), qt(symbol(unit)));
-    if (!mass.not_counted.empty())
+                     .arg(qt(plain(mass->all_kg(), 4)), at(mass->centre.x()), at(mass->centre.y()),
+                          at(mass->centre.z()), qt(symbol(unit)));
+    if (mass && !mass->not_counted.empty())
         words
-            << QString("without hardware of %1 joints, whose mass is not held").arg(mass.not_counted.size());
+            << QString("without hardware of %1 joints, whose mass is not held").arg(mass->not_counted.size());
     for (const auto& problem : scene.problems)
         words << qt(problem);
     return words.join(" · ");

@@ -19,8 +19,9 @@ struct Pointed {
 Pointed pointed_at(const Project& project, const geometry::Scene& scene, const geometry::View& view,
                    const geometry::Picture& picture, int x, int y);
 
-/// "9 parts, 21 pieces of hardware · 3.42 kg, its middle at 62, 45, 21", then what could not be made.
-QString scene_words(const geometry::Scene& scene, const assembly::Mass& mass, LengthUnit unit);
+/// "9 parts, 21 pieces of hardware · 3.42 kg, centre of mass at 62, 45, 21", then what could not be made;
+/// without a mass that it is being weighed.
+QString scene_words(const geometry::Scene& scene, const assembly::Mass* mass, LengthUnit unit);
 /// "0.42 kg"; nothing where it is not known.
 QString mass_words(const assembly::Mass* mass, const InstanceId& part);
 /// "Pin · step 3 · ø20 g6, 40 long", then the joints there.

@@ -67,10 +67,21 @@ TEST_CASE("pointing in space: what stands there, turned by hand, and picked wher
     Window w;
     auto* picture = shown_picture(w);
     const auto said = [&] { return w.find<QLabel>("pointed")->text(); };
+    const auto scene_said = [&] {
+        for (const auto* label : w.window.findChildren<QLabel*>())
+            if (label->text().contains("pieces of hardware")) return label->text();
+        return QString();
+    };
     // The middle of the rail's top, and the idler's rim where it looks at the viewer.
     click(picture, place_of(w, picture, "stop-rail", {10, 35, 22}));
+    CHECK_THAT(said().toStdString(), Catch::Matchers::StartsWith("Stop rail · "));
+    CHECK(QTest::qWaitFor([&] { return said().contains(" kg"); }, 60'000)); // it is weighed after it is shown
     CHECK_THAT(said().toStdString(),
                Catch::Matchers::StartsWith("Stop rail · ") && Catch::Matchers::Contains(" kg · top"));
+    QTest::keyClick(&w.window, Qt::Key_I, Qt::ControlModifier);
+    CHECK(scene_said().contains(QRegularExpression("-?[0-9.]+ in( |$)")));
+    QTest::keyClick(&w.window, Qt::Key_I, Qt::ControlModifier);
+    CHECK(scene_said().contains(QRegularExpression("-?[0-9.]+ mm( |$)")));
     picture->look_from(geometry::Side::right);
     picture->grab();
     click(picture, place_of(w, picture, "idler-pulley", {0, 25, 20}));

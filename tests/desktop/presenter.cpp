@@ -312,11 +312,12 @@ TEST_CASE("what stands there in words: a part's mass, and the joints that are sh
     geometry::PartSolids solids;
     const auto scene = geometry::scene_of(p, placed, solids, [](double) { return true; });
     REQUIRE(scene);
-    CHECK(scene_words(*scene, mass, LengthUnit::mm).startsWith("11 parts, 18 pieces of hardware"));
-    CHECK(scene_words(*scene, mass, LengthUnit::inch).contains(" in"));
+    CHECK(scene_words(*scene, &mass, LengthUnit::mm).startsWith("11 parts, 18 pieces of hardware"));
+    CHECK(scene_words(*scene, &mass, LengthUnit::inch).contains(" in"));
+    CHECK(scene_words(*scene, nullptr, LengthUnit::mm).endsWith("weighing …"));
     auto lacking = mass;
     lacking.not_counted = {{"rail-screws"}};
-    CHECK(scene_words(*scene, lacking, LengthUnit::mm).contains("without hardware of 1"));
+    CHECK(scene_words(*scene, &lacking, LengthUnit::mm).contains("without hardware of 1"));
 }
 
 TEST_CASE("what stands in each other joins the findings, and stays until it is looked at anew",

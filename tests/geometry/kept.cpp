@@ -1,10 +1,14 @@
 // What is kept of solids and cuts, and that a section of a strip shows what the whole shows there.
 #include "bench_parts.hpp"
+#include "geometry/made_once.hpp"
 #include "geometry/part_solids.hpp"
 #include "geometry/picture.hpp"
-#include "geometry/recent.hpp"
+#include "geometry/side_by_side.hpp"
 #include <algorithm>
+#include <atomic>
 #include <random>
+#include <stdexcept>
+#include <thread>
 
 using namespace kollema;
 using namespace kollema::test;
@@ -46,6 +50,64 @@ TEST_CASE("what was not asked for longest is given up first", "[geometry]") {
     recent.add(99, 1, 7, 10 * most); // larger than all may be together: it stays, alone
     CHECK(recent.size() == 1);
     CHECK(*recent.find(99, 1) == 7);
+}
+
+TEST_CASE("what two want at the same time is made once, and a failure is told to each who asked",
+          "[geometry]") {
+    geometry::MadeOnce<int, int> once(1000);
+    std::atomic<int> made = 0, waiting = 0;
+    std::vector<int> answers(8);
+    {
+        std::vector<std::jthread> all;
+        for (auto& answer : answers)
+            all.emplace_back([&] {
+                ++waiting;
+                answer = once.take(
+                    7, 1,
+                    [&] {
+                        while (waiting < 8) // all ask before it is there
+                            std::this_thread::yield();
+                        ++made;
+                        return 21;
+                    },
+                    [](int) { return std::size_t{1}; });
+            });
+    }
+    CHECK(made == 1);
+    CHECK(once.made() == 1);
+    CHECK(std::ranges::count(answers, 21) == 8);
+    // The same number of another thing is another thing; what failed may be asked for again.
+    const auto fails = [&](int from) {
+        return once.take(
+            from, 1, []() -> int { throw std::runtime_error("not today"); },
+            [](int) { return std::size_t{1}; });
+    };
+    CHECK(fails(7) == 21);
+    CHECK_THROWS_AS(fails(8), std::runtime_error);
+    CHECK_THROWS_AS(fails(8), std::runtime_error);
+    CHECK(once.take(
+              8, 1, [] { return 24; }, [](int) { return std::size_t{1}; }) == 24);
+}
+
+TEST_CASE("work that is done side by side is done once each, ends when it is told, and tells what it threw",
+          "[geometry]") {
+    for (const std::size_t count : {0U, 1U, 2U, 1000U}) {
+        std::vector<std::atomic<int>> done(count);
+        CHECK(geometry::side_by_side(
+            count, [] { return true; }, [&](std::size_t i) { ++done[i]; }));
+        CHECK(std::ranges::all_of(done, [](const auto& times) { return times == 1; }));
+    }
+    std::atomic<int> begun = 0;
+    CHECK_FALSE(geometry::side_by_side(
+        100'000, [&] { return begun < 50; }, [&](std::size_t) { ++begun; }));
+    CHECK(begun >= 50);
+    CHECK(begun < 100'000);
+    CHECK_THROWS_WITH(geometry::side_by_side(
+                          100, [] { return true; },
+                          [](std::size_t i) {
+                              if (i == 40) throw std::runtime_error("the fortieth");
+                          }),
+                      "the fortieth");
 }
 
 TEST_CASE("equal recipes have equal numbers, and a size more or less another one", "[geometry]") {
