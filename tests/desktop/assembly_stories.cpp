@@ -79,9 +79,11 @@ TEST_CASE("pointing in space: what stands there, turned by hand, and picked wher
     CHECK_THAT(said().toStdString(),
                Catch::Matchers::StartsWith("Stop rail · ") && Catch::Matchers::Contains(" kg · top"));
     QTest::keyClick(&w.window, Qt::Key_I, Qt::ControlModifier);
-    CHECK(scene_said().contains(QRegularExpression("-?[0-9.]+ in( |$)")));
+    CHECK(
+        QTest::qWaitFor([&] { return scene_said().contains(QRegularExpression("[0-9] in( |$)")); }, 60'000));
     QTest::keyClick(&w.window, Qt::Key_I, Qt::ControlModifier);
-    CHECK(scene_said().contains(QRegularExpression("-?[0-9.]+ mm( |$)")));
+    CHECK(
+        QTest::qWaitFor([&] { return scene_said().contains(QRegularExpression("[0-9] mm( |$)")); }, 60'000));
     picture->look_from(geometry::Side::right);
     picture->grab();
     click(picture, place_of(w, picture, "idler-pulley", {0, 25, 20}));
