@@ -1,10 +1,9 @@
-#define CATCH_CONFIG_RUNNER
+#include "run_tests.hpp"
 #include "theme.hpp"
 #include <QApplication>
 #include <QSettings>
 #include <QStandardPaths>
 #include <QTemporaryDir>
-#include <catch2/catch.hpp>
 
 int main(int argc, char** argv) {
     // Settings of the person who runs the tests stay untouched.
@@ -14,5 +13,5 @@ int main(int argc, char** argv) {
     QApplication::setOrganizationName("Kollema");
     QApplication::setApplicationName("Kollema tests");
     kollema::desktop::load_resources();
-    return Catch::Session().run(argc, argv);
+    return run_tests(argc, argv);
 }
