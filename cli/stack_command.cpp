@@ -328,7 +328,8 @@ Answered of_project(const Context& context, const StackOptions& options, const D
         add_typed(context, chain, *result, one);
         if (options.page) pages.push_back(page_of(context, *project, chain, *result, report));
         requirements.push_back(std::move(one));
-        words += (words.empty() ? "" : "\n") + readable(context, report) + readable_typed(chain, *result);
+        words +=
+            (words.empty() ? "" : "\n") + readable(context, report) + readable_typed(context, chain, *result);
     }
     if (options.requirement && requirements.empty())
         return fail({.what = *options.requirement,

@@ -74,7 +74,8 @@ void add_typed(const Context& context, const TypedChain& chain, const assembly::
     one["at_assembly"] = std::move(remedy);
 }
 
-std::string readable_typed(const TypedChain& chain, const assembly::TypedChainResult& result) {
+std::string readable_typed(const Context& context, const TypedChain& chain,
+                           const assembly::TypedChainResult& result) {
     const auto percent = [](double share) { return fixed(100 * share, 4) + " %"; };
     std::vector<std::pair<std::string, std::string>> rows{
         {"decided by", printable(result.verdict.because)},
@@ -93,10 +94,10 @@ std::string readable_typed(const TypedChain& chain, const assembly::TypedChainRe
         rows.emplace_back("worst case, proven within",
                           !std::isfinite(result.worst_case_bound->max - result.worst_case_bound->min)
                               ? "nothing"
-                              : fmt::format("{} to {} mm", plain(result.worst_case_bound->min, 6),
-                                            plain(result.worst_case_bound->max, 6)));
+                              : context.shown(result.worst_case_bound->min) + " to " +
+                                    context.shown(result.worst_case_bound->max));
     if (result.remedied) {
-        rows.emplace_back("at assembly", printable(assembly::words(chain.at_assembly, chain.unit)));
+        rows.emplace_back("at assembly", printable(assembly::words(chain.at_assembly, context.unit)));
         rows.emplace_back("yield with that", percent(result.remedied->yield));
         rows.emplace_back("left over", percent(result.remedied->left_over));
     }

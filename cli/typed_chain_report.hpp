@@ -15,6 +15,7 @@ GapReport report_of_chain(const TypedChain& chain, const assembly::TypedChainRes
 /// assembly.
 void add_typed(const Context& context, const TypedChain& chain, const assembly::TypedChainResult& result,
                nlohmann::ordered_json& one);
-std::string readable_typed(const TypedChain& chain, const assembly::TypedChainResult& result);
+std::string readable_typed(const Context& context, const TypedChain& chain,
+                           const assembly::TypedChainResult& result);
 
 }

@@ -21,10 +21,12 @@ std::size_t scattering(const Chain& chain) {
 }
 
 void decide(RequirementResult& result, const Requirement& requirement) {
-    const auto verdict =
-        stack::judge(requirement.decided_by, requirement.yield_wanted, scattering(result.chain),
-                     result.worst_case, result.limits, result.distribution.yield,
-                     result.drawn ? std::optional(result.drawn->gap.ci95) : std::nullopt);
+    const bool none = result.drawn && result.drawn->none_goes_together();
+    std::optional<stack::Interval> drawn;
+    if (result.drawn) drawn = none ? stack::Interval{0, 0} : result.drawn->gap.ci95;
+    auto verdict = stack::judge(requirement.decided_by, requirement.yield_wanted, scattering(result.chain),
+                                result.worst_case, result.limits, result.distribution.yield, drawn);
+    if (none) verdict.because += "; no assembly goes together";
     result.decided_by_worst_case = verdict.by_worst_case;
     result.undecided = verdict.undecided;
     result.decided_because = verdict.because;
@@ -77,7 +79,8 @@ void draw(RequirementResult& result, contact::GapAnswer& answer, double yield_wa
     auto drawn = *contact::simulate(result.chain.system, result.chain.effects,
                                     {.samples = usual_samples, .seed = 1}, {}, bins);
     for (std::uint64_t samples = 4 * usual_samples;
-         samples <= most_samples && !stack::decides(drawn.gaps[result.chain.worst_point].ci95, yield_wanted);
+         samples <= most_samples && drawn.left_out < drawn.gaps[result.chain.worst_point].samples &&
+         !stack::decides(drawn.gaps[result.chain.worst_point].ci95, yield_wanted);
          samples *= 4)
         drawn = *contact::simulate(result.chain.system, result.chain.effects, {.samples = samples, .seed = 1},
                                    {}, bins);

@@ -15,7 +15,7 @@ double room_at(const contact::Behaviour& b) {
 
 TiedJoints told(const JointContacts& contacts, const contact::Misfit& misfit, const Project& project) {
     TiedJoints tied{.together = std::min(misfit.together, misfit.at_most)};
-    if (misfit.disagreement) tied.sigma_mm = misfit.disagreement->sigma;
+    if (misfit.disagreement) tied.apart_mm = misfit.disagreement->mean + 3 * misfit.disagreement->sigma;
     std::set<const Joint*> joints; // in the order of the project, where they stand in a row
     for (const std::size_t c : misfit.contacts)
         joints.insert(contacts.origins[c].joint);

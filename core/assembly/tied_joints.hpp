@@ -8,7 +8,7 @@ struct TiedJoints {
     std::vector<JointId> joints; ///< in the order of the project
     std::vector<PartId> parts;
     double together = 1;            ///< share of assemblies whose pins go in
-    std::optional<double> sigma_mm; ///< of the disagreement, where one number tells it
+    std::optional<double> apart_mm; ///< the disagreement at its mean and 3 sigma, where one number tells it
     double room_mm = 0;             ///< what the clearances leave for it, on average
 };
 std::vector<TiedJoints> tied_joints(const Project& project, const Placement& placement);

@@ -71,11 +71,11 @@ Findings fighting(const Project& block) {
                         {{"joints", names}, {"share", fixed(100 * tied.together, 1)}}},
             .because = {"their pins hold the same freedom twice: what their places disagree by must "
                         "fit into the slip clearance"}};
-        if (tied.sigma_mm)
+        if (tied.apart_mm)
             finding.because = {
-                "pins and holes disagree by up to {apart} (3 sigma) along their line; the slip "
+                "pins and holes disagree by up to {apart} (mean and 3 sigma) along their line; the slip "
                 "fits leave {room} on average",
-                {{"apart", Quantity{3 * *tied.sigma_mm, Unit::small_length}},
+                {{"apart", Quantity{*tied.apart_mm, Unit::small_length}},
                  {"room", Quantity{tied.room_mm, Unit::small_length}}}};
         for (const auto& fix :
              {closer_distances(block, tied), first_two_pins(block, tied), without_last(block, tied)})

@@ -249,6 +249,13 @@ TEST_CASE("a chain that cannot be read leaves the others their answers") {
     for (const auto& [file, share] : {std::pair{a, "1/2"}, std::pair{b, "2/2"}})
         std::ofstream(file) << run(command + " --json --share " + share).out;
     CHECK(run("merge " + a + " " + b + " --json").out == all.out);
+    // What is done at assembly is told in the unit that is asked for.
+    project["chains"][1]["at_assembly"] = {{"what", "machining"}, {"half", 0.0254}};
+    const std::string inches = "stack " + scratch.file("inches.kollema", project.dump()) +
+                               " --samples 20000 --requirement belt-clearance --unit in";
+    CHECK(run(inches).out.find("machined after assembly to ±0.001 in") != std::string::npos);
+    CHECK(run(inches + " --json").json()["requirements"][0]["at_assembly"]["what"] ==
+          "machined after assembly to ±0.001 in");
     project["chains"][1]["measured_on"] = 1;
     CHECK(run("stack " + scratch.file("q.kollema", project.dump())).code == 3);
 }

@@ -2,6 +2,7 @@
 #include "assembly/holding.hpp"
 #include "assembly/requirement_result.hpp"
 #include "bench_parts.hpp"
+#include "check/evaluation.hpp"
 #include "shape/overlap.hpp"
 #include <cmath>
 #include <map>
@@ -492,4 +493,35 @@ TEST_CASE("the ends of what two faces have in common", "[shape]") {
     for (int i = 0; i < throws; ++i)
         hits += std::abs(any(engine) - 5) + std::abs(any(engine) - 5) <= 7;
     CHECK_THAT(area(overlap(square, turned)), WithinAbs(100.0 * hits / throws, 0.5));
+}
+
+TEST_CASE("where no assembly goes together there is no gap, and it is said", "[chain]") {
+    // The block's holes stand 0.3 farther apart than the plate's, far beyond what the pins' slip fits leave.
+    const auto off_by = [](double off) {
+        Project p = doweled(screwed());
+        for (const auto& [part, hole, more] : {std::tuple{"block", "dowels.1.1", 0.0},
+                                               {"block", "dowels.1.2", off},
+                                               {"plate", "dowels.2.1", 0.0},
+                                               {"plate", "dowels.2.2", 0.0}}) {
+            p = sized(p, part, "left", hole, Vector3::UnitX(), 0.01);
+            p = must(edit::add_dimension(p, {part}, "along", {"front"}, {hole}, Vector3::UnitY(),
+                                         more + 0.001, more - 0.001));
+        }
+        return asking(p, gap_between("block", "left", "plate", "left"));
+    };
+    const auto none = last(off_by(0.3));
+    REQUIRE(none.drawn);
+    CHECK(none.drawn->none_goes_together());
+    CHECK_FALSE(none.met);
+    CHECK_FALSE(none.undecided);
+    CHECK(none.decided_because.find("no assembly goes together") != std::string::npos);
+    const auto told = must(check::all_rules(off_by(0.3)));
+    const auto misfit = std::ranges::find(told, "misfit", &check::Finding::rule);
+    REQUIRE(misfit != told.end());
+    // 0.3, and three times √4·0.001/3.
+    CHECK(in_words(misfit->because).find("+302 µm (mean and 3 sigma)") != std::string::npos);
+    // Holes that agree leave the gap its figures.
+    const auto all = last(off_by(0));
+    CHECK_FALSE((all.drawn && all.drawn->none_goes_together()));
+    CHECK(all.worst_case);
 }
