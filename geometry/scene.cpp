@@ -41,9 +41,9 @@ void add_pieces(const Project& project, const assembly::Placement& placement, co
 bool make_meshes(const Project& project, const assembly::Placement& placement, PartSolids& solids,
                  const std::function<bool(double)>& keep_going) {
     std::vector<shape::Recipe> all;
-    for (const auto& part : project.parts)
-        if (std::ranges::any_of(project.instances, [&](const Instance& i) { return i.part == part.id; }))
-            all.push_back(recipe_of(part));
+    std::set<PartId> parts;
+    for (const auto& instance : project.instances)
+        if (parts.insert(instance.part).second) all.push_back(recipe_of(*find(project, instance.part)));
     std::set<std::tuple<std::string, std::string, double, std::optional<double>>> pieces;
     for (const auto& joint : project.joints)
         if (const auto* design = placement.designs.find(joint.id))

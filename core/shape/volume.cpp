@@ -1,5 +1,6 @@
 #include "shape/volume.hpp"
 #include <algorithm>
+#include <array>
 #include <boost/math/quadrature/gauss_kronrod.hpp>
 #include <cmath>
 #include <numbers>
@@ -164,50 +165,54 @@ private:
         return piecewise(across, breaks, within_, depth);
     }
 
-    /// Where an earlier form that lies across begins and ends on this one's cross-section: at these distances
-    /// from the axis along its own direction, and at those aside of it.
+    /// Where earlier forms that lie across begin and end on this one's cross-section: lines n·p = distance,
+    /// and how far the corners between them are from the axis.
     struct Across {
-        Vector2 along;
-        std::vector<double> ends_mm, sides_mm;
+        std::vector<std::pair<Vector2, double>> lines;
+        std::vector<double> corners_mm;
+
+        /// A form from one end to the other, its two sides at an angle of a right one to these.
+        void take(const Vector2& along, const std::array<double, 2>& ends,
+                  const std::array<double, 2>& sides) {
+            for (const double end : ends)
+                lines.emplace_back(along, end);
+            for (const double side : sides) {
+                lines.emplace_back(Vector2(-along.y(), along.x()), side);
+                for (const double end : ends)
+                    corners_mm.push_back(std::hypot(end, side));
+            }
+        }
     };
-    std::vector<Across> forms_across() const {
-        std::vector<Across> all;
+    Across forms_across() const {
+        Across all;
+        const auto seen = [&](const Vector3& p) { return Vector2(frame_.local(p).head<2>()); };
         for (const auto& step : earlier_) {
             const Frame& other = frame_of(step);
             if (std::abs(other.z.dot(frame_.z)) > 1e-12) continue;
-            const auto seen = [&](const Vector3& p) { return Vector2(frame_.local(p).head<2>()); };
             const Vector2 along = seen(frame_.origin + other.z), aside(-along.y(), along.x());
-            Across& form = all.emplace_back(Across{along, {}, {}});
-            const double begin = along.dot(seen(other.origin));
-            if (const auto* prism = std::get_if<Prism>(&step.form)) {
-                form.ends_mm = {begin, begin + prism->length_mm};
-                for (const auto& c : prism->outline)
-                    form.sides_mm.push_back(aside.dot(seen(other.point({c.at.x(), c.at.y(), 0}))));
-            } else
-                for (const auto& c : outline_of(step)) {
-                    form.ends_mm.push_back(begin + c.at.y());
-                    for (const double x : {-c.at.x(), c.at.x()})
-                        form.sides_mm.push_back(aside.dot(seen(other.origin)) + x);
+            const double begin = along.dot(seen(other.origin)), middle = aside.dot(seen(other.origin));
+            if (const auto* prism = std::get_if<Prism>(&step.form))
+                for (const auto& c : prism->outline) {
+                    const double side = aside.dot(seen(other.point({c.at.x(), c.at.y(), 0})));
+                    all.take(along, {begin, begin + prism->length_mm}, {side, side});
                 }
+            else
+                for (const auto& c : outline_of(step))
+                    all.take(along, {begin + c.at.y(), begin + c.at.y()},
+                             {middle - c.at.x(), middle + c.at.x()});
         }
         return all;
     }
 
     /// Angles of a whole turn from `first` on where the ring of radius r meets these.
-    static std::set<double> angles(const std::vector<Across>& across, double r, double first) {
+    static std::set<double> angles(const Across& across, double r, double first) {
         std::set<double> all;
-        const auto add = [&](const Vector2& normal, double distance) {
-            if (std::abs(distance) >= r) return;
+        for (const auto& [normal, distance] : across.lines) {
+            if (std::abs(distance) >= r) continue;
             const double middle = std::atan2(normal.y(), normal.x()), half = std::acos(distance / r);
             for (const double angle : {middle - half, middle + half})
                 all.insert(first + std::remainder(angle - first - std::numbers::pi, 2 * std::numbers::pi) +
                            std::numbers::pi);
-        };
-        for (const auto& form : across) {
-            for (const double end : form.ends_mm)
-                add(form.along, end);
-            for (const double side : form.sides_mm)
-                add({-form.along.y(), form.along.x()}, side);
         }
         constexpr int parts = 4; // begun off the axes, where prisms have their edges
         for (int i = 0; i <= parts; ++i)
@@ -226,12 +231,11 @@ private:
             else
                 round = false;
         }
-        const auto across = forms_across();
-        for (const auto& form : across)
-            for (const double end : form.ends_mm)
-                for (const double side : form.sides_mm)
-                    for (const double r : {std::abs(end), std::abs(side), std::hypot(end, side)})
-                        breaks.insert(r);
+        const Across across = forms_across();
+        for (const auto& [normal, distance] : across.lines)
+            breaks.insert(std::abs(distance));
+        breaks.insert(across.corners_mm.begin(), across.corners_mm.end());
+        const int halvings = across.lines.size() > many_lines ? 0 : ring_depth;
         std::erase_if(breaks, [&](double r) { return r < least || r > greatest; });
         const auto ring = [&](double r) -> Sums {
             if (round) {
@@ -241,14 +245,15 @@ private:
             const auto at = [&](double angle) -> Sums {
                 return r * along(r * std::cos(angle), r * std::sin(angle));
             };
-            return piecewise(at, angles(across, r, 0.25 * std::numbers::pi / 4), within_, ring_depth);
+            return piecewise(at, angles(across, r, 0.25 * std::numbers::pi / 4), within_, halvings);
         };
-        return piecewise(ring, breaks, within_, round ? depth : ring_depth);
+        return piecewise(ring, breaks, within_, round ? depth : halvings);
     }
 
     // Halvings of an interval.  Edges that cross a ring slantwise cross it at some angle or other: with both
     // ways as deep as lines a groove over a keyway would take a minute, for what it does not show.
     static constexpr int depth = 9, ring_depth = 1;
+    static constexpr std::size_t many_lines = 32; ///< from here on the pieces between them are short enough
     Recipe alone_;
     Frame frame_;
     Recipe earlier_;

@@ -124,6 +124,37 @@ TEST_CASE("a cross hole in a shaft takes what the two cylinders share", "[shape]
     CHECK_THAT(whole - volume_of(crossed).volume_mm3, WithinRel(8 * sum, 1e-12));
 }
 
+TEST_CASE("holes of all widths across a stepped shaft, against discs cut by strips", "[shape]") {
+    const std::vector<Vector2> profile{{23, 0},  {24, 1},      {24, 46},   {40.5, 46}, {41, 46.5},
+                                       {41, 52}, {40.5, 52.5}, {25, 52.5}, {25, 55},   {9, 55.5},
+                                       {9, 64},  {7, 64.5},    {7, 91}};
+    Outline half{{{0, 0}}};
+    for (const auto& corner : profile)
+        half.push_back({corner});
+    half.push_back({{0, 91}});
+    const double whole = volume_of(Recipe{{Turned{{}, half}}}).volume_mm3;
+    for (const double r : {2.0, 10.0, 30.0}) {
+        CAPTURE(r);
+        const Frame across{{-60, 0, 30}, Vector3::UnitY(), Vector3::UnitX()};
+        const Recipe made{{Turned{{}, half}}, {Turned{across, rectangle({0, 0}, {r, 120})}, true, "hole"}};
+        double taken = 0;
+        constexpr int slices = 4000; // a side of the profile
+        for (std::size_t i = 0; i + 1 < profile.size(); ++i)
+            for (int k = 0; k < slices; ++k) {
+                const Vector2 at = profile[i] + (profile[i + 1] - profile[i]) * (k + 0.5) / slices;
+                const double off = at.y() - 30, radius = at.x();
+                if (std::abs(off) >= r) continue;
+                const double width = std::sqrt(r * r - off * off);
+                const double area = width >= radius
+                                        ? pi * radius * radius
+                                        : 2 * (width * std::sqrt(radius * radius - width * width) +
+                                               radius * radius * std::asin(width / radius));
+                taken += area * (profile[i + 1].y() - profile[i].y()) / slices;
+            }
+        CHECK_THAT(whole - volume_of(made).volume_mm3, WithinAbs(taken, 3e-6 * whole));
+    }
+}
+
 TEST_CASE("lines through bodies: what lies inside is what contains() says", "[shape]") {
     std::mt19937 random(7);
     for (const auto& body : all_bodies()) {
