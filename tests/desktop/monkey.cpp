@@ -4,6 +4,7 @@
 #include "../../bench/large_projects.hpp"
 #include "driver.hpp"
 #include <QAbstractItemView>
+#include <QDrag>
 #include <QFileDialog>
 #include <QMenu>
 #include <QMenuBar>
@@ -146,6 +147,7 @@ private:
     void look_for_dialogs() {
         QTimer::singleShot(15, &alive_, [this] {
             look_for_dialogs();
+            QDrag::cancel(); // of a label's words: it waits for a real mouse's release
             act_in_dialog();
         });
     }
