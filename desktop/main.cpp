@@ -112,6 +112,10 @@ int main(int argc, char** argv) {
                      qPrintable(parser.value(view)), qPrintable(views.join(", ")));
         return 2;
     }
+    if (parser.isSet(early) && !parser.isSet(picture)) {
+        std::fputs("kollema: --early says when --picture is taken; name that too\n", stderr);
+        return 2;
+    }
     kollema::desktop::load_resources();
     kollema::desktop::MainWindow window;
     application.tell = [&window](const QString& message) { window.refuse(message); };

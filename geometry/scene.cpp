@@ -3,7 +3,6 @@
 #include "geometry/side_by_side.hpp"
 #include "piece/recipe.hpp"
 #include "standards/catalogue.hpp"
-#include <algorithm>
 #include <atomic>
 #include <fmt/format.h>
 #include <set>

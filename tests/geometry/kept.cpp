@@ -6,6 +6,7 @@
 #include "geometry/side_by_side.hpp"
 #include <algorithm>
 #include <atomic>
+#include <chrono>
 #include <random>
 #include <stdexcept>
 #include <thread>
@@ -99,7 +100,11 @@ TEST_CASE("work that is done side by side is done once each, ends when it is tol
     }
     std::atomic<int> begun = 0;
     CHECK_FALSE(geometry::side_by_side(
-        100'000, [&] { return begun < 50; }, [&](std::size_t) { ++begun; }));
+        100'000, [&] { return begun < 50; },
+        [&](std::size_t) {
+            std::this_thread::sleep_for(std::chrono::microseconds(50)); // nobody is through before it is told
+            ++begun;
+        }));
     CHECK(begun >= 50);
     CHECK(begun < 100'000);
     CHECK_THROWS_WITH(geometry::side_by_side(
