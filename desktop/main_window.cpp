@@ -306,7 +306,7 @@ bool MainWindow::is_painted() const {
 
 bool MainWindow::is_settled() const {
     return is_painted() && !document_.is_comparing_solids() && !cut_section_.is_running() &&
-           !assembly_->picture().is_weighing();
+           !stacks_->is_computing() && !assembly_->picture().is_weighing();
 }
 
 /// Solids are built when they are looked at.
