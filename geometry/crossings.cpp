@@ -6,9 +6,6 @@
 #include "piece/recipe.hpp"
 #include "standards/catalogue.hpp"
 #include <algorithm>
-#include <boost/geometry/geometries/box.hpp>
-#include <boost/geometry/geometries/point.hpp>
-#include <boost/geometry/index/rtree.hpp>
 #include <fmt/format.h>
 
 namespace kollema::geometry {
@@ -87,32 +84,6 @@ bool may_cross(const Body& a, const Body& b) {
     return a.bounds.meets(b.bounds, -hair_mm);
 }
 
-using Corner = boost::geometry::model::point<double, 3, boost::geometry::cs::cartesian>;
-using Box = boost::geometry::model::box<Corner>;
-using BoxTree = boost::geometry::index::rtree<std::pair<Box, std::size_t>, boost::geometry::index::rstar<16>>;
-
-Box box_of(const Body& body) {
-    const auto corner = [](const Vector3& at) { return Corner(at.x(), at.y(), at.z()); };
-    return {corner(body.bounds.least), corner(body.bounds.greatest)};
-}
-
-BoxTree tree_of(const std::vector<Body>& bodies) {
-    std::vector<std::pair<Box, std::size_t>> all;
-    for (std::size_t i = 0; i < bodies.size(); ++i)
-        all.emplace_back(box_of(bodies[i]), i);
-    return BoxTree(all);
-}
-
-/// Of the bodies behind one in the list those whose boxes meet its own, in order.
-std::vector<std::size_t> met_after(const BoxTree& tree, const std::vector<Body>& bodies, std::size_t one) {
-    std::vector<std::size_t> met;
-    for (auto at = tree.qbegin(boost::geometry::index::intersects(box_of(bodies[one]))); at != tree.qend();
-         ++at)
-        if (at->second > one) met.push_back(at->second);
-    std::ranges::sort(met);
-    return met;
-}
-
 /// Two bodies whose common volume must be known; the first is a part.
 struct BodyPair {
     const Body *a = nullptr, *b = nullptr;
@@ -122,14 +93,14 @@ struct BodyPair {
 
 std::vector<BodyPair> pairs_of(const std::vector<Body>& bodies) {
     std::vector<BodyPair> all;
-    const BoxTree tree = tree_of(bodies);
-    for (std::size_t i = 0; i < bodies.size(); ++i)
-        for (const std::size_t j : met_after(tree, bodies, i)) {
-            const bool turned = !bodies[i].part || (bodies[j].part && bodies[j].key < bodies[i].key);
-            const Body &a = bodies[turned ? j : i], &b = bodies[turned ? i : j];
-            if (may_cross(a, b))
-                all.push_back({&a, &b, {a.recipe, b.recipe, rounded(frame_within(a.placed, b.placed))}});
-        }
+    std::vector<shape::Bounds> boxes(bodies.size());
+    std::ranges::transform(bodies, boxes.begin(), &Body::bounds);
+    for (const auto& [i, j] : shape::meeting_pairs(boxes)) {
+        const bool turned = !bodies[i].part || (bodies[j].part && bodies[j].key < bodies[i].key);
+        const Body &a = bodies[turned ? j : i], &b = bodies[turned ? i : j];
+        if (may_cross(a, b))
+            all.push_back({&a, &b, {a.recipe, b.recipe, rounded(frame_within(a.placed, b.placed))}});
+    }
     return all;
 }
 

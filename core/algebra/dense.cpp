@@ -1,4 +1,6 @@
 #include "algebra/dense.hpp"
+#include <Eigen/Cholesky>
+#include <Eigen/Eigenvalues>
 #include <Eigen/SVD>
 
 namespace kollema::algebra {
@@ -12,7 +14,9 @@ Svd svd(const Eigen::MatrixXd& a, Vectors wanted) {
     unsigned options = 0;
     if (wanted == Vectors::thin) options = Eigen::ComputeThinU | Eigen::ComputeThinV;
     if (wanted == Vectors::full) options = Eigen::ComputeFullU | Eigen::ComputeFullV;
-    const Eigen::BDCSVD<Eigen::MatrixXd> done(a, options);
+    // Of the sizes that joints make, up to some thirty, the quickest, and a fifth of the other's time to
+    // compile.
+    const Eigen::JacobiSVD<Eigen::MatrixXd, Eigen::ColPivHouseholderQRPreconditioner> done(a, options);
     if (wanted == Vectors::none) return {done.singularValues(), {}, {}};
     return {done.singularValues(), done.matrixU(), done.matrixV()};
 }
@@ -20,6 +24,20 @@ Svd svd(const Eigen::MatrixXd& a, Vectors wanted) {
 Eigen::MatrixXd inverse(const Eigen::MatrixXd& a) {
     const auto [values, u, v] = svd(a, Vectors::full);
     return v * values.cwiseInverse().asDiagonal() * u.transpose();
+}
+
+std::vector<std::complex<double>> eigenvalues(const Eigen::MatrixXd& a) {
+    const Eigen::VectorXcd values = Eigen::EigenSolver<Eigen::MatrixXd>(a, false).eigenvalues();
+    return {values.begin(), values.end()};
+}
+
+Eigen::MatrixXd solve_definite(const Eigen::MatrixXd& a, const Eigen::MatrixXd& b) {
+    return Eigen::LDLT<Eigen::MatrixXd>(a).solve(b);
+}
+
+double rcond_of_definite(const Eigen::MatrixXd& a) {
+    const Eigen::LDLT<Eigen::MatrixXd> done(a);
+    return done.info() == Eigen::Success ? done.rcond() : 0;
 }
 
 }

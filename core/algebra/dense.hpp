@@ -1,5 +1,7 @@
 #pragma once
 #include <Eigen/Core>
+#include <complex>
+#include <vector>
 
 /// Decompositions of dense matrices of any size, compiled once: where Eigen's templates are used themselves
 /// they cost some ten seconds of building each time.
@@ -17,5 +19,13 @@ Svd svd(const Eigen::MatrixXd& a, Vectors wanted);
 
 /// Precondition: a square matrix that has one.
 Eigen::MatrixXd inverse(const Eigen::MatrixXd& a);
+
+/// Of a square matrix, each as often as it counts.
+std::vector<std::complex<double>> eigenvalues(const Eigen::MatrixXd& a);
+
+/// The solution of a·x = b for a symmetric matrix without negative eigenvalues.
+Eigen::MatrixXd solve_definite(const Eigen::MatrixXd& a, const Eigen::MatrixXd& b);
+/// About 1/(‖a‖₁·‖a⁻¹‖₁) of such a matrix; 0 where it has no inverse.
+double rcond_of_definite(const Eigen::MatrixXd& a);
 
 }

@@ -1,5 +1,5 @@
 #include "contact/sum_of_norms.hpp"
-#include <Eigen/Cholesky>
+#include "algebra/dense.hpp"
 #include <algorithm>
 #include <cmath>
 #include <functional>
@@ -25,7 +25,7 @@ void descend(const Smooth& f, Vector& x, double enough, const std::function<bool
     for (int step = 0; step < most_steps && !done(x); ++step) {
         Matrix h = at.curvature;
         h.diagonal().array() += 1e-14 * std::max(h.diagonal().cwiseAbs().maxCoeff(), 1e-300);
-        const Vector way = -h.ldlt().solve(at.slope);
+        const Vector way = -algebra::solve_definite(h, at.slope);
         const double promised = -at.slope.dot(way);
         if (!(promised > enough)) return;
         double share = 1;

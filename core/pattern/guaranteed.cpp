@@ -1,6 +1,5 @@
+#include "algebra/dense.hpp"
 #include "pattern/drawing.hpp"
-#include <Eigen/Cholesky>
-#include <Eigen/Eigenvalues>
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -120,6 +119,13 @@ std::vector<Hole> holes_between(const Pattern& pattern, std::size_t a, std::size
     return all;
 }
 
+/// What becomes at most of a vector of length one: the greater singular value.
+double longest(const Matrix2d& m) {
+    return (std::hypot(m(0, 0) + m(1, 1), m(1, 0) - m(0, 1)) +
+            std::hypot(m(0, 0) - m(1, 1), m(1, 0) + m(0, 1))) /
+           2;
+}
+
 /// Places the plate by the errors of all holes as least squares would, with weights by what each hole leaves
 /// to this power: what then is left over at the worst is a sum over the zones of all, and what the true turn
 /// bends beside the straight one.  (The errors turn with the plate, but stay in their zones.)
@@ -144,20 +150,22 @@ bool holds_when_placed(const std::vector<Hole>& holes, double power) {
     Matrix3d curve = Matrix3d::Zero();
     for (const auto& hole : holes)
         curve += by_move(hole).transpose() * weight(hole) * by_move(hole);
-    const Eigen::LDLT<Matrix3d> solver(curve);
-    if (solver.info() != Eigen::Success || !(solver.rcond() > 1e-12)) return false;
-    double turn = 0; // at most
+    if (!(algebra::rcond_of_definite(curve) > 1e-12)) return false;
+    std::vector<Eigen::Matrix<double, 3, 2>> moves; // of the plate, by the error of each hole
     for (const auto& hole : holes)
-        turn += (solver.solve(by_move(hole).transpose() * weight(hole)).row(2)).norm() * hole.error / widest;
+        moves.emplace_back(algebra::solve_definite(curve, by_move(hole).transpose() * weight(hole)));
+    double turn = 0; // at most
+    for (std::size_t i = 0; i < holes.size(); ++i)
+        turn += moves[i].row(2).norm() * holes[i].error / widest;
     for (std::size_t i = 0; i < holes.size(); ++i) {
         const Hole& hole = holes[i];
         const double bend = (hole.at - middle).norm() * turn * turn / 2;
         const Point across(-hole.along.y(), hole.along.x());
         double most = 0, most_along = 0, most_across = 0;
         for (std::size_t k = 0; k < holes.size(); ++k) {
-            Matrix2d left = -by_move(hole) * solver.solve(by_move(holes[k]).transpose() * weight(holes[k]));
+            Matrix2d left = -by_move(hole) * moves[k];
             if (i == k) left += Matrix2d::Identity();
-            most += left.operatorNorm() * holes[k].error;
+            most += longest(left) * holes[k].error;
             most_along += (left.transpose() * hole.along).norm() * holes[k].error;
             most_across += (left.transpose() * across).norm() * holes[k].error;
         }

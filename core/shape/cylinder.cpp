@@ -1,8 +1,6 @@
 #include "shape/cylinder.hpp"
+#include "shape/bounds.hpp"
 #include <algorithm>
-#include <boost/geometry/geometries/box.hpp>
-#include <boost/geometry/geometries/point.hpp>
-#include <boost/geometry/index/rtree.hpp>
 #include <cmath>
 
 namespace kollema {
@@ -25,11 +23,7 @@ double gap_of_parallels(const Cylinder& a, const Cylinder& b) {
     return std::hypot(std::max(0.0, across), std::max(0.0, along));
 }
 
-struct Bounds {
-    Vector3 low, high;
-};
-
-Bounds bounds(const Cylinder& c) {
+shape::Bounds box_around(const Cylinder& c) {
     const Vector3 end = c.base + c.length_mm * c.axis;
     Vector3 reach; // of the round ends along x, y and z
     for (int i = 0; i < 3; ++i)
@@ -57,25 +51,9 @@ double gap_mm(const Cylinder& a, const Cylinder& b) {
 
 std::vector<std::pair<std::size_t, std::size_t>> near_pairs(const std::vector<Cylinder>& all,
                                                             double reach_mm) {
-    namespace geometry = boost::geometry;
-    using Point = geometry::model::point<double, 3, geometry::cs::cartesian>;
-    using Box = geometry::model::box<Point>;
-    const auto box = [](const Bounds& b, double wider) {
-        return Box({b.low.x() - wider, b.low.y() - wider, b.low.z() - wider},
-                   {b.high.x() + wider, b.high.y() + wider, b.high.z() + wider});
-    };
-    std::vector<std::pair<Box, std::size_t>> boxes;
-    boxes.reserve(all.size());
-    for (std::size_t i = 0; i < all.size(); ++i)
-        boxes.emplace_back(box(bounds(all[i]), 0), i);
-    const geometry::index::rtree<std::pair<Box, std::size_t>, geometry::index::quadratic<16>> tree(boxes);
-    std::vector<std::pair<std::size_t, std::size_t>> pairs;
-    for (std::size_t i = 0; i < all.size(); ++i)
-        for (auto near = tree.qbegin(geometry::index::intersects(box(bounds(all[i]), reach_mm)));
-             near != tree.qend(); ++near)
-            if (near->second > i) pairs.emplace_back(i, near->second);
-    std::ranges::sort(pairs);
-    return pairs;
+    std::vector<shape::Bounds> boxes(all.size());
+    std::ranges::transform(all, boxes.begin(), box_around);
+    return shape::meeting_pairs(boxes, reach_mm);
 }
 
 }

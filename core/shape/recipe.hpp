@@ -1,4 +1,5 @@
 #pragma once
+#include "shape/bounds.hpp"
 #include "shape/outline.hpp"
 #include <array>
 #include <limits>
@@ -76,19 +77,6 @@ struct NearestEdge {
 };
 NearestEdge nearest_edge(const Recipe& recipe, const Vector3& at, const Vector3& axis);
 
-/// A box with sides along the axes; empty where least > greatest.
-struct Bounds {
-    Vector3 least = Vector3::Constant(std::numeric_limits<double>::infinity());
-    Vector3 greatest = Vector3::Constant(-std::numeric_limits<double>::infinity());
-    void take(const Vector3& p) {
-        least = least.cwiseMin(p);
-        greatest = greatest.cwiseMax(p);
-    }
-    bool meets(const Bounds& other, double within_mm = 0) const {
-        return (least.array() <= other.greatest.array() + within_mm).all() &&
-               (other.least.array() <= greatest.array() + within_mm).all();
-    }
-};
 Bounds bounds(const Step& step);
 Bounds bounds(const Recipe& recipe);                 ///< of what is added
 Bounds bounds(const Step& step, const Frame& frame); ///< in the coordinates of a frame, or a little wider

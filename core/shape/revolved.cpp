@@ -1,5 +1,5 @@
 #include "shape/revolved.hpp"
-#include <Eigen/Eigenvalues>
+#include "algebra/dense.hpp"
 #include <array>
 #include <cmath>
 
@@ -54,11 +54,12 @@ void add_round(const Arc& a, const Vector3& from, const Vector3& along, std::vec
     const double scale = big + a.radius_mm; // t in units of the torus' size
     const std::array<double, 4> c{(k * k - four * C) / std::pow(scale, 4), -2 * four * B / std::pow(scale, 3),
                                   (2 * k - four * A) / (scale * scale), 0};
-    Eigen::Matrix4d companion = Eigen::Matrix4d::Zero();
-    companion.block<3, 3>(1, 0).setIdentity();
-    for (int i = 0; i < 4; ++i)
+    Eigen::MatrixXd companion = Eigen::MatrixXd::Zero(4, 4);
+    for (int i = 0; i < 4; ++i) {
         companion(i, 3) = -c[static_cast<std::size_t>(i)];
-    for (const auto& root : companion.eigenvalues()) {
+        if (i > 0) companion(i, i - 1) = 1;
+    }
+    for (const auto& root : algebra::eigenvalues(companion)) {
         if (std::abs(root.imag()) > 1e-5) continue;
         double t = root.real();
         for (int i = 0; i < 3; ++i) { // what the eigenvalues leave of rounding

@@ -10,10 +10,9 @@
 #ifdef __x86_64__
 #define KOLLEMA_FOR_EVERY_SET(MAKE)                                                                          \
     MAKE(plain, , 2)                                                                                         \
-    MAKE(sse42, [[gnu::target("sse4.2")]], 2)                                                                \
     MAKE(avx2, [[gnu::target("avx2")]], 4)                                                                   \
     MAKE(avx512, [[gnu::target("avx512f,avx512dq,avx512bw,avx512vl")]], 8)
-#define KOLLEMA_EVERY_SET plain, sse42, avx2, avx512
+#define KOLLEMA_EVERY_SET plain, avx2, avx512
 #else
 #define KOLLEMA_FOR_EVERY_SET(MAKE) MAKE(plain, , 2)
 #define KOLLEMA_EVERY_SET plain

@@ -4,8 +4,6 @@ namespace kollema::stack {
 
 std::string_view name(Instructions set) {
     switch (set) {
-    case Instructions::sse42:
-        return "SSE4.2";
     case Instructions::avx2:
         return "AVX2";
     case Instructions::avx512:
@@ -20,7 +18,6 @@ std::vector<Instructions> available_instructions() {
     std::vector<Instructions> all{Instructions::plain};
 #ifdef __x86_64__
     __builtin_cpu_init();
-    if (__builtin_cpu_supports("sse4.2")) all.push_back(Instructions::sse42);
     if (__builtin_cpu_supports("avx2")) all.push_back(Instructions::avx2);
     if (__builtin_cpu_supports("avx512f") && __builtin_cpu_supports("avx512dq") &&
         __builtin_cpu_supports("avx512bw") && __builtin_cpu_supports("avx512vl"))

@@ -5,7 +5,7 @@
 namespace kollema::stack {
 
 /// Sets of vector instructions that draws are compiled for.  Results are the same bits with each.
-enum class Instructions { plain, sse42, avx2, avx512 };
+enum class Instructions { plain, avx2, avx512 };
 
 std::string_view name(Instructions set);
 /// Those that this machine has, slowest first.

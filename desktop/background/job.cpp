@@ -67,3 +67,4 @@ QString internal_fault(const QString& what) {
 }
 
 }
+#include "moc_job.cpp"
