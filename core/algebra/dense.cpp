@@ -35,9 +35,4 @@ Eigen::MatrixXd solve_definite(const Eigen::MatrixXd& a, const Eigen::MatrixXd& 
     return Eigen::LDLT<Eigen::MatrixXd>(a).solve(b);
 }
 
-double rcond_of_definite(const Eigen::MatrixXd& a) {
-    const Eigen::LDLT<Eigen::MatrixXd> done(a);
-    return done.info() == Eigen::Success ? done.rcond() : 0;
-}
-
 }

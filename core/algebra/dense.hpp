@@ -23,9 +23,8 @@ Eigen::MatrixXd inverse(const Eigen::MatrixXd& a);
 /// Of a square matrix, each as often as it counts.
 std::vector<std::complex<double>> eigenvalues(const Eigen::MatrixXd& a);
 
-/// The solution of a·x = b for a symmetric matrix without negative eigenvalues.
+/// The solution of a·x = b for a symmetric matrix without negative eigenvalues; one of many where it has no
+/// inverse.
 Eigen::MatrixXd solve_definite(const Eigen::MatrixXd& a, const Eigen::MatrixXd& b);
-/// About 1/(‖a‖₁·‖a⁻¹‖₁) of such a matrix; 0 where it has no inverse.
-double rcond_of_definite(const Eigen::MatrixXd& a);
 
 }

@@ -150,8 +150,8 @@ bool holds_when_placed(const std::vector<Hole>& holes, double power) {
     Matrix3d curve = Matrix3d::Zero();
     for (const auto& hole : holes)
         curve += by_move(hole).transpose() * weight(hole) * by_move(hole);
-    if (!(algebra::rcond_of_definite(curve) > 1e-12)) return false;
-    std::vector<Eigen::Matrix<double, 3, 2>> moves; // of the plate, by the error of each hole
+    // Of the plate, by the error of each hole: any moves do, for what they leave over is asked below.
+    std::vector<Eigen::Matrix<double, 3, 2>> moves;
     for (const auto& hole : holes)
         moves.emplace_back(algebra::solve_definite(curve, by_move(hole).transpose() * weight(hole)));
     double turn = 0; // at most
@@ -170,12 +170,12 @@ bool holds_when_placed(const std::vector<Hole>& holes, double power) {
             most_across += (left.transpose() * across).norm() * holes[k].error;
         }
         if (hole.round()) {
-            if (most + bend > hole.clearance) return false;
+            if (!(most + bend <= hole.clearance)) return false;
             continue;
         }
         // The slot or the dowel turns too: what is along it then is across by so much.
         const double skew = turn * (most_along + most_across) + bend;
-        if (most_across + skew > hole.across_at(most_along + skew)) return false;
+        if (!(most_across + skew <= hole.across_at(most_along + skew))) return false;
     }
     return true;
 }

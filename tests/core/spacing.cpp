@@ -1,5 +1,6 @@
 #include "bench_parts.hpp"
 #include "check/evaluation.hpp"
+#include "shape/bounds.hpp"
 #include "shape/cylinder.hpp"
 #include <random>
 
@@ -78,6 +79,32 @@ TEST_CASE("near pairs are all the pairs whose boxes meet", "[shape]") {
         for (std::size_t j = i + 1; j < all.size(); ++j)
             if (gap_mm(all[i], all[j]) <= 1) CHECK(std::ranges::find(pairs, std::pair{i, j}) != pairs.end());
     CHECK(pairs.size() < 80 * 79 / 4);
+}
+
+TEST_CASE("meeting boxes are the pairs that meet, borders and what is within reach included", "[shape]") {
+    std::mt19937 random(11);
+    std::uniform_int_distribution<int> cell(0, 30), side(0, 3); // whole numbers: many only touch
+    std::vector<shape::Bounds> boxes(300);
+    for (auto& box : boxes) {
+        const Vector3 corner(cell(random), cell(random), cell(random));
+        box.take(corner);
+        box.take(corner + Vector3(side(random), side(random), side(random)));
+    }
+    for (const double within : {0.0, 1.0, 2.5}) {
+        std::vector<std::pair<std::size_t, std::size_t>> by_hand;
+        for (std::size_t i = 0; i < boxes.size(); ++i)
+            for (std::size_t j = i + 1; j < boxes.size(); ++j) {
+                bool meet = true;
+                for (int axis = 0; axis < 3; ++axis)
+                    meet = meet && std::max(boxes[i].least[axis], boxes[j].least[axis]) -
+                                           std::min(boxes[i].greatest[axis], boxes[j].greatest[axis]) <=
+                                       within;
+                if (meet) by_hand.emplace_back(i, j);
+            }
+        CHECK(by_hand.size() > 50);
+        CHECK(shape::meeting_pairs(boxes, within) == by_hand);
+    }
+    CHECK(shape::meeting_pairs({}).empty());
 }
 
 TEST_CASE("holes too near to each other are told at their border, and as an error where they meet",
