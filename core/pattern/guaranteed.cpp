@@ -152,6 +152,7 @@ bool holds_when_placed(const std::vector<Hole>& holes, double power) {
         curve += by_move(hole).transpose() * weight(hole) * by_move(hole);
     // Of the plate, by the error of each hole: any moves do, for what they leave over is asked below.
     std::vector<Eigen::Matrix<double, 3, 2>> moves;
+    moves.reserve(holes.size());
     for (const auto& hole : holes)
         moves.emplace_back(algebra::solve_definite(curve, by_move(hole).transpose() * weight(hole)));
     double turn = 0; // at most
