@@ -6,7 +6,6 @@
 
 using namespace kollema;
 using Catch::Matchers::WithinAbs;
-using Catch::Matchers::WithinRel;
 
 namespace {
 
