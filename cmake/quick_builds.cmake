@@ -1,6 +1,11 @@
 # What makes a build quick: sources compiled together, and headers compiled once, both so that a compiler cache finds in
 # one checkout what it compiled in another.
 
+# CMake names clang the header too, by a full way that ccache does not see through: nothing was found in another checkout.
+if(CMAKE_CXX_COMPILER_ID MATCHES Clang)
+    set(CMAKE_CXX_COMPILE_OPTIONS_USE_PCH -include-pch <PCH_FILE>)
+endif()
+
 # System headers, compiled once for a target.  Compilers never write the same bytes twice; what is compiled with them is
 # found in the cache under this sum instead, which is why none of our own headers may be among them.
 function(kollema_precompile target)
