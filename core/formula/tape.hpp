@@ -67,7 +67,7 @@ private:
     std::vector<Step> steps_;
 };
 
-/// A tape for so many inputs at once that its steps stay in the nearest cache.
+/// A tape for so many inputs at once that what is being computed stays in the nearest cache.
 class TapeForMany {
 public:
     static constexpr std::size_t together = 256;
@@ -77,7 +77,8 @@ public:
 
     /// Number k of input i is read at inputs[i·stride + k], k below `together`.
     void evaluate(const double* inputs, std::size_t stride);
-    /// Of a step that was asked for: `together` values; of an input where they were read.
+    /// Of a step that was asked for, no other's are kept: `together` values; of an input where they were
+    /// read.
     const double* values(Tape::At at) const { return places_[at]; }
 
 private:

@@ -136,6 +136,35 @@ TEST_CASE("random formulas: the reader and the tape against a walk over the tree
     CHECK(compared > 500 / one_of);
 }
 
+TEST_CASE("what is asked of a tape stays, whatever is computed after it, and however often", "[formula]") {
+    std::mt19937 random(7);
+    constexpr std::size_t count = TapeForMany::together;
+    for (int trial = 0; trial < 200 / one_of; ++trial) {
+        Tape tape;
+        std::vector<Tape::At> steps{tape.input(0), tape.constant(1.5), tape.input(1)};
+        const auto any = [&] { return steps[random() % steps.size()]; };
+        for (int i = 0; i < 60; ++i)
+            steps.push_back(random() % 4 == 0   ? tape.unary(Op::absolute, any())
+                            : random() % 2 == 0 ? tape.binary(Op::least, any(), any())
+                                                : tape.binary(Op::subtract, any(), any()));
+        std::vector<Tape::At> asked;
+        for (int i = 0; i < 8; ++i)
+            asked.push_back(any());
+        TapeForMany many(tape, asked, stack::best_instructions());
+        std::vector<double> inputs(2 * count), values(tape.size());
+        for (int round = 0; round < 2; ++round) {
+            for (double& v : inputs)
+                v = static_cast<double>(random() % 1000) / 8 - 60;
+            many.evaluate(inputs.data(), count);
+            for (const std::size_t k : {std::size_t{0}, count / 2, count - 1}) {
+                tape.evaluate(std::array{inputs[k], inputs[count + k]}, values);
+                for (const Tape::At at : asked)
+                    CHECK(many.values(at)[k] == values[at]);
+            }
+        }
+    }
+}
+
 TEST_CASE("a four-bar linkage as Freudenstein's equation says, over its whole turn", "[formula]") {
     for (double t = 5; t < 360; t += 11) {
         const double a = 40, b = 120, c = 80, d = 100;
