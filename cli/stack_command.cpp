@@ -33,6 +33,7 @@ struct Question {
     std::string id, name;
     std::vector<stack::Contributor> chain;
     stack::Limits limits;
+    TypedChain typed; ///< the same as a person would type it
 };
 
 /// What is computed of a question, ready to be printed.
@@ -121,13 +122,23 @@ Result<std::optional<double>> limit(const Context& context, const std::optional<
     return std::optional(context.length(*mm));
 }
 
-/// Rows in the unit of the answer: the contract's CSV, or cells as a person types them.
+/// The contract's CSV, or cells as a person types them.
+Result<std::vector<stack::TypedRow>> rows_of(const std::string& text, const std::string& file) {
+    if (file::is_typed_table(text)) return file::read_typed_table(text, file);
+    const auto chain = file::read_chain(text, file);
+    if (!chain) return tl::unexpected(chain.error());
+    std::vector<stack::TypedRow> rows;
+    rows.reserve(chain->size());
+    std::ranges::transform(*chain, std::back_inserter(rows), stack::typed);
+    return rows;
+}
+
+/// Rows in the unit of the answer; those of the contract's CSV as they stand there, to the last bit.
 Result<std::vector<stack::Contributor>> chain_of(const Context& context, const std::string& text,
-                                                 const std::string& file) {
+                                                 const std::string& file,
+                                                 const std::vector<stack::TypedRow>& rows) {
     if (!file::is_typed_table(text)) return file::read_chain(text, file);
-    const auto rows = file::read_typed_table(text, file);
-    if (!rows) return tl::unexpected(rows.error());
-    auto chain = stack::read_rows(*rows, {.bare = context.unit});
+    auto chain = stack::read_rows(rows, {.bare = context.unit});
     if (!chain) {
         chain.error().what = file + ", " + chain.error().what;
         return chain;
@@ -148,14 +159,23 @@ Result<std::vector<Question>> bare_chain(const Context& context, const StackOpti
     const auto lower = limit(context, options.lower), upper = limit(context, options.upper);
     if (!lower) return tl::unexpected(lower.error());
     if (!upper) return tl::unexpected(upper.error());
-    auto chain = chain_of(context, text, options.file);
+    auto rows = rows_of(text, options.file);
+    if (!rows) return tl::unexpected(rows.error());
+    auto chain = chain_of(context, text, options.file, *rows);
     if (!chain) return tl::unexpected(chain.error());
     const stack::Limits limits{*lower, *upper};
     if (auto sound = stack::validate(*chain, limits); !sound) return tl::unexpected(sound.error());
+    const std::string name = std::filesystem::path(options.file).stem().string();
     return std::vector{Question{.id = "chain",
-                                .name = std::filesystem::path(options.file).stem().string(),
+                                .name = name,
                                 .chain = std::move(*chain),
-                                .limits = limits}};
+                                .limits = limits,
+                                .typed = {.id = ChainId{"chain"},
+                                          .name = name,
+                                          .unit = context.unit,
+                                          .rows = std::move(*rows),
+                                          .lower = options.lower.value_or(""),
+                                          .upper = options.upper.value_or("")}}};
 }
 
 /// What only a bare chain takes: elsewhere it would do nothing.
@@ -232,31 +252,6 @@ std::vector<std::pair<double, double>> curve_of(const std::vector<stack::Contrib
     return curve;
 }
 
-/// How a bare chain is judged: by nobody's wish.
-stack::Verdict verdict_of(const Question& q, const stack::GapProbabilities& gap) {
-    constexpr double usual_yield = 0.9973;
-    const auto scattering = static_cast<std::size_t>(
-        std::ranges::count_if(q.chain, [](const auto& c) { return c.plus != c.minus; }));
-    return stack::judge(DecidedBy::automatic, usual_yield, scattering, stack::worst_case(q.chain), q.limits,
-                        gap.yield);
-}
-
-stack::Page page_of(const Context& context, const Question& q) {
-    GapReport report{
-        .id = q.id, .name = q.name, .limits = q.limits, .answer = {}, .drawn = {}, .remarks = {}};
-    report.answer.nominal = stack::nominal(q.chain);
-    report.answer.worst_case = stack::worst_case(q.chain);
-    report.answer.rss = stack::root_sum_square(q.chain);
-    report.answer.distribution = stack::gap_probabilities(q.chain, q.limits);
-    report.answer.contributions = stack::contributions(q.chain);
-    auto page = page_of(context, report);
-    page.drawn.reset();
-    page.verdict = verdict_of(q, report.answer.distribution);
-    page.curve = curve_of(q.chain);
-    add_room(page, q.chain, q.limits, {.worst_case = page.verdict.by_worst_case}, 1);
-    return page;
-}
-
 stack::Page page_of(const Context& context, const assembly::RequirementResult& result,
                     const GapReport& report) {
     auto page = page_of(context, report);
@@ -266,7 +261,7 @@ stack::Page page_of(const Context& context, const assembly::RequirementResult& r
     return page;
 }
 
-stack::Page page_of(const Context& context, const Project& project, const TypedChain& chain,
+stack::Page page_of(const Context& context, const Workshop& workshop, const TypedChain& chain,
                     const assembly::TypedChainResult& result, const GapReport& report) {
     auto page = page_of(context, report);
     page.verdict = result.verdict;
@@ -274,8 +269,23 @@ stack::Page page_of(const Context& context, const Project& project, const TypedC
     page.curve = curve_of(result.chain);
     for (auto& point : page.curve)
         point.first = context.length(point.first);
-    for (const auto& way : assembly::every_way_out(chain, result, project.workshop))
+    for (const auto& way : assembly::every_way_out(chain, result, workshop))
         page.ways.push_back(in_words(way.text, context.unit) + (way.making.empty() ? "" : ": " + way.making));
+    return page;
+}
+
+Result<stack::Page> page_of(const Context& context, const Question& q) {
+    const auto result = assembly::evaluate(q.typed, {});
+    if (!result) return tl::unexpected(result.error());
+    GapReport report{
+        .id = q.id, .name = q.name, .limits = q.limits, .answer = {}, .drawn = {}, .remarks = {}};
+    report.answer.nominal = stack::nominal(q.chain);
+    report.answer.worst_case = stack::worst_case(q.chain);
+    report.answer.rss = stack::root_sum_square(q.chain);
+    report.answer.distribution = stack::gap_probabilities(q.chain, q.limits);
+    report.answer.contributions = stack::contributions(q.chain);
+    auto page = page_of(context, {}, q.typed, *result, report);
+    page.drawn.reset();
     return page;
 }
 
@@ -326,7 +336,7 @@ Answered of_project(const Context& context, const StackOptions& options, const D
         const auto report = scaled(report_of_chain(chain, *result, drawing), context.length(1));
         Json one = json(report);
         add_typed(context, chain, *result, one);
-        if (options.page) pages.push_back(page_of(context, *project, chain, *result, report));
+        if (options.page) pages.push_back(page_of(context, project->workshop, chain, *result, report));
         requirements.push_back(std::move(one));
         words +=
             (words.empty() ? "" : "\n") + readable(context, report) + readable_typed(context, chain, *result);
@@ -424,8 +434,12 @@ Answered stack_of(const Context& context, const StackOptions& options, const Dra
                 out << (&reply == &replies->front() ? "" : "\n") << readable(context, reply);
         });
     answer.finite = finite;
-    for (const auto& reply : *replies)
-        if (options.page) answer.pages.push_back(page_of(context, reply.question));
+    for (const auto& reply : *replies) {
+        if (!options.page) break;
+        auto page = page_of(context, reply.question);
+        if (!page) return tl::unexpected(page.error());
+        answer.pages.push_back(std::move(*page));
+    }
     return answer;
 }
 

@@ -68,36 +68,51 @@ public:
                 return;
     }
 
-    /// Neighbours that go the same way, made in one piece that holds what the wider of them held.
+    /// Neighbours that go the same way, made in one piece that holds what the wider of them held; those
+    /// first where this gains most.
     void one_part() {
         if (!chain_.gap.empty() || !chain_.closing.empty()) return; // names would be gone
-        for (std::size_t i = 0; i + 1 < chain_.rows.size(); ++i) {
-            const auto &a = result_.chain[i], &b = result_.chain[i + 1];
-            const auto stays = [&](const stack::TypedRow& row) {
-                return stack::is_angle(row) || stack::is_bought(row);
-            };
-            if (stays(chain_.rows[i]) || stays(chain_.rows[i + 1])) continue;
-            if (a.sensitivity != b.sensitivity || a.plus == a.minus || b.plus == b.minus) continue;
-            const double half = std::max(stack::half_width(a), stack::half_width(b));
-            TypedChain changed = chain_;
-            auto& row = changed.rows[i];
-            row = {.name = chain_.rows[i].name + " + " + chain_.rows[i + 1].name,
-                   .nominal = length_words(stack::zone_middle(a) + stack::zone_middle(b), chain_.unit, 9),
-                   .limits = "±" + length_words(half, chain_.unit, 9),
-                   .sense = chain_.rows[i].sense};
-            changed.rows.erase(changed.rows.begin() + static_cast<std::ptrdiff_t>(i) + 1);
-            auto after = evaluate(changed, workshop_);
-            if (!after || !after->verdict.met) continue;
-            all.push_back({i,
-                           Phrase{"Make {first} and {second} one part",
-                                  {{"first", chain_.rows[i].name}, {"second", chain_.rows[i + 1].name}}},
-                           "one part less", std::move(changed), std::move(*after)});
-        }
+        std::vector<std::pair<double, std::size_t>> pairs;          // gain, first of the two
+        for (std::size_t i = 0; i + 1 < chain_.rows.size(); ++i)
+            if (const double gain = gain_as_one(i); gain > 0) pairs.emplace_back(gain, i);
+        std::ranges::stable_sort(pairs, std::greater{}, [](const auto& pair) { return pair.first; });
+        pairs.resize(std::min(pairs.size(), most_tried));
+        std::ranges::sort(pairs, {}, [](const auto& pair) { return pair.second; });
+        for (const auto& [gain, i] : pairs)
+            make_one(i);
     }
 
     std::vector<ChainWay> all;
 
 private:
+    /// By how much the gap may be off less where rows i and i + 1 are one part; 0 where they cannot be.
+    double gain_as_one(std::size_t i) const {
+        const auto &a = result_.chain[i], &b = result_.chain[i + 1];
+        const auto stays = [](const stack::TypedRow& row) {
+            return stack::is_angle(row) || stack::is_bought(row);
+        };
+        if (stays(chain_.rows[i]) || stays(chain_.rows[i + 1]) || a.sensitivity != b.sensitivity) return 0;
+        return std::abs(a.sensitivity) * std::min(stack::half_width(a), stack::half_width(b));
+    }
+
+    void make_one(std::size_t i) {
+        const auto &a = result_.chain[i], &b = result_.chain[i + 1];
+        const double half = std::max(stack::half_width(a), stack::half_width(b));
+        TypedChain changed = chain_;
+        auto& row = changed.rows[i];
+        row = {.name = chain_.rows[i].name + " + " + chain_.rows[i + 1].name,
+               .nominal = length_words(stack::zone_middle(a) + stack::zone_middle(b), chain_.unit, 9),
+               .limits = "±" + length_words(half, chain_.unit, 9),
+               .sense = chain_.rows[i].sense};
+        changed.rows.erase(changed.rows.begin() + static_cast<std::ptrdiff_t>(i) + 1);
+        auto after = evaluate(changed, workshop_);
+        if (!after || !after->verdict.met) return;
+        all.push_back({i,
+                       Phrase{"Make {first} and {second} one part",
+                              {{"first", chain_.rows[i].name}, {"second", chain_.rows[i + 1].name}}},
+                       "one part less", std::move(changed), std::move(*after)});
+    }
+
     /// The greatest size changed so that hardly any gap is narrower than its lower limit, and what that is in
     /// words; none where there is room already.
     std::pair<std::optional<TypedChain>, std::string> with_room() const {

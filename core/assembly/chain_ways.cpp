@@ -13,9 +13,6 @@
 namespace kollema::assembly {
 namespace {
 
-/// So many contributors, the greatest first, are tried: each takes tens of exact answers.
-constexpr std::size_t tried = 12;
-
 /// The cheapest way to hold a width at a size, in words.
 std::string making(double nominal_mm, double width_mm, const Workshop& workshop) {
     for (int grade = 16; grade >= 1; --grade) {
@@ -135,7 +132,7 @@ std::vector<std::size_t> greatest_contributors(const TypedChain& chain, const Ty
         return result.verdict.by_worst_case ? c.worst_case_share : c.variance_share;
     });
     std::erase_if(order, [&](std::size_t i) { return stack::is_bought(chain.rows[i]); });
-    order.resize(std::min(order.size(), tried));
+    order.resize(std::min(order.size(), most_tried));
     return order;
 }
 

@@ -6,6 +6,9 @@
 
 namespace kollema::assembly {
 
+/// So many contributors, or neighbours, are tried, the greatest first: each takes tens of exact answers.
+inline constexpr std::size_t most_tried = 12;
+
 /// One row changed so that a missed chain keeps what it must.
 struct ChainWay {
     std::size_t row = 0;

@@ -88,6 +88,17 @@ Result<Contributor> read_length(const TypedRow& row, std::size_t number, const R
 
 }
 
+TypedRow typed(const Contributor& c) {
+    return {.name = c.name,
+            .nominal = fmt::format("{}", c.nominal),
+            .limits = c.distribution == Distribution::fixed ? "" : fmt::format("{:+} {:+}", c.plus, c.minus),
+            .sense = fmt::format("{}", c.sensitivity),
+            .distribution = std::string(name(c.distribution)),
+            .cpk = fmt::format("{}", c.cpk),
+            .shift = fmt::format("{}", c.shift),
+            .made = {}};
+}
+
 Result<std::vector<Contributor>> read_rows(const std::vector<TypedRow>& rows, const Reading& reading) {
     std::vector<Contributor> chain;
     chain.reserve(rows.size());

@@ -24,6 +24,10 @@ inline constexpr const char* typed_columns[] = {"name",         "nominal", "limi
 
 bool is_bought(const TypedRow& row);
 
+/// What a person would type for it: read_row() gives it back, to the last bit, where its lengths are of the
+/// bare unit.
+TypedRow typed(const Contributor& c);
+
 /// In mm.  Errors (file): the cell that cannot be read, as "row 3, limits".
 Result<Contributor> read_row(const TypedRow& row, std::size_t number, const Reading& reading);
 Result<std::vector<Contributor>> read_rows(const std::vector<TypedRow>& rows, const Reading& reading);

@@ -34,7 +34,7 @@ std::optional<double> width_by_worst_case(Chain chain, std::size_t i, const Limi
     const double factor = (own + room) / own;
     constexpr double rounding = 1e-9;
     if (factor < -rounding) return std::nullopt;
-    return std::max(0.0, factor);
+    return factor < rounding ? 0 : factor;
 }
 
 /// The widest that still gives the yield: doubled until it does not, then halved between.

@@ -52,6 +52,28 @@ TEST_CASE("what is written never takes the place of what is read") {
     CHECK(text_of((scratch.path / "list.csv").string()).find("\"ISO 4762\"") != std::string::npos);
 }
 
+TEST_CASE("the page of a bare chain names the ways out that the judging rule leaves") {
+    const Scratch scratch;
+    const std::string page = (scratch.path / "page.txt").string(),
+                      table = scratch.file(
+                          "t.tsv", "name\tnominal\tlimits\tmade\na\t10\t±0.2\t\nb\t5\t±0.06\tbought\n"),
+                      csv = scratch.file("t.csv", "name,nominal,plus,minus\na,10,0.2,-0.2\nb,5,0.06,-0.06\n");
+    // By worst case 0.1 up is there, 0.06 of it taken: 0.04 is left for a; b alone can never do.
+    for (const auto& file : {table, csv}) {
+        REQUIRE(run("stack " + file + " --lower 14.85 --upper 15.1 --page " + page).code == 0);
+        const std::string text = text_of(page), ways = text.substr(text.find("ways out"));
+        CAPTURE(text);
+        CHECK(ways.find("±0.04") != std::string::npos);
+        CHECK(ways.find("Machined after assembly") != std::string::npos);
+        CHECK(ways.find("Make b") == std::string::npos);
+    }
+    REQUIRE(run("stack " + csv + " --lower 14.7 --upper 15.3 --page " + page).code == 0);
+    CHECK(text_of(page).find("ways out") == std::string::npos); // kept
+    const Run inches = run("stack " + csv + " --unit in --lower 14.85 --upper 15.1 --page " + page);
+    REQUIRE(inches.code == 0);
+    CHECK(text_of(page).find("±0.04") != std::string::npos);
+}
+
 TEST_CASE("shares are read with the bounds of every file") {
     const Scratch scratch;
     const auto start = std::chrono::steady_clock::now();

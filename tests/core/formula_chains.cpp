@@ -242,6 +242,27 @@ TEST_CASE("two neighbours made one part hold what the wider of them held", "[ass
     CHECK_THAT(one->after.worst_case->max - one->after.worst_case->min, WithinAbs(2 * (0.05 + 0.05), 1e-9));
 }
 
+TEST_CASE("of many neighbours those are made one that gain enough, wherever they stand",
+          "[assembly][typed]") {
+    // 58 of ±0.01 and two of ±0.2 are ±0.98; ±0.8 is asked, which the two alone as one part give: ±0.78.
+    for (const std::size_t wide : {std::size_t{0}, std::size_t{29}, std::size_t{58}}) {
+        std::vector<stack::TypedRow> rows(60, {.name = "thin", .nominal = "1", .limits = "±0.01"});
+        rows[wide].limits = rows[wide + 1].limits = "±0.2";
+        TypedChain chain = chain_of(rows, "59.2", "60.8");
+        chain.decided_by = DecidedBy::worst_case;
+        const auto missed = evaluate(chain, {});
+        REQUIRE_FALSE(missed->verdict.met);
+        std::size_t as_one = 0;
+        for (const auto& way : remedies(chain, *missed, {})) {
+            if (way.changed.rows.size() == rows.size()) continue;
+            ++as_one;
+            CHECK(way.row == wide);
+            CHECK_THAT(way.after.worst_case->max, WithinAbs(60.78, 1e-9));
+        }
+        CHECK(as_one == 1);
+    }
+}
+
 TEST_CASE("what is bought stays as it is, whatever is missed", "[assembly][typed]") {
     TypedChain chain = chain_of({{.name = "housing", .nominal = "60", .limits = "±0.05"},
                                  {.name = "ring", .nominal = "20", .limits = "+0.1 0", .sense = "-"},

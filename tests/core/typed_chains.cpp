@@ -1,7 +1,11 @@
 #include "assembly/chain_ways.hpp"
 #include "file/typed_table.hpp"
+#include "one_of.hpp"
+#include "stack/ways_out.hpp"
 #include <algorithm>
 #include <catch2/catch.hpp>
+#include <random>
+#include <tuple>
 
 using namespace kollema;
 using namespace kollema::stack;
@@ -166,6 +170,48 @@ TEST_CASE("a Cpk that a sample told is taken as low as the sample allows", "[ass
     }
     chain.measured_on = 2;
     CHECK_FALSE(defect_of(chain));
+}
+
+TEST_CASE("what is typed for a contributor is read as that contributor, of any size", "[stack][typed]") {
+    std::mt19937 random(3);
+    std::uniform_real_distribution<double> power(-12, 5), any(-1, 1);
+    const auto some = [&] { return any(random) * std::pow(10, power(random)); };
+    for (int trial = 0; trial < 2000 / one_of; ++trial) {
+        const double one = some(), other = some();
+        Contributor c{.name = "a",
+                      .nominal = some(),
+                      .plus = std::max(one, other),
+                      .minus = std::min(one, other),
+                      .sensitivity = some()};
+        c.distribution = trial % 4 == 0   ? Distribution::fixed
+                         : trial % 4 == 1 ? Distribution::uniform
+                         : trial % 4 == 2 ? Distribution::truncated
+                                          : Distribution::normal;
+        if (c.distribution == Distribution::fixed) c.plus = c.minus = 0;
+        c.cpk = 0.3 + std::abs(any(random));
+        if (c.distribution == Distribution::normal) c.shift = any(random);
+        const auto back = read_row(typed(c), 1, {});
+        REQUIRE(back);
+        const auto all = [](const Contributor& of) {
+            return std::tuple(of.name, of.nominal, of.plus, of.minus, of.sensitivity, of.distribution, of.cpk,
+                              of.shift);
+        };
+        CHECK(all(*back) == all(c));
+    }
+}
+
+TEST_CASE("a size alone may be as wide as what the others leave, to nothing and no further",
+          "[stack][typed]") {
+    // 15 ± 0.1 asked of 10 ± 0.2 and 5 ± x: 0.1 − x is left for the first.
+    for (const auto& [x, left] : {std::pair{0.09, 0.01}, {0.1, 0.0}, {0.1 + 1e-12, 0.0}, {0.11, -1.0}}) {
+        CAPTURE(x);
+        const std::vector<Contributor> chain{{.name = "a", .nominal = 10, .plus = 0.2, .minus = -0.2},
+                                             {.name = "b", .nominal = 5, .plus = x, .minus = -x}};
+        const auto factor = width_factor(chain, 0, {14.9, 15.1}, {.worst_case = true});
+        CHECK(factor.has_value() == (left >= 0));
+        if (left == 0) CHECK(*factor == 0.0);
+        if (left > 0) CHECK(*factor * 0.2 == Approx(left).epsilon(1e-9));
+    }
 }
 
 TEST_CASE("ways out of a missed chain keep it, and change one row each", "[assembly][typed]") {
