@@ -232,7 +232,7 @@ TEST_CASE("the workshop's own processes take the place of the built-in ones", "[
     }
 }
 
-TEST_CASE("a process of the workshop's own gives undimensioned sizes their tolerance", "[bench]") {
+TEST_CASE("a process of the workshop's own gives undimensioned sizes their tolerance", "[bench][long]") {
     const Project before = demo();
     standards::Process own = *standards::process("milled");
     own.tolerance_class = 'c'; // coarser than the built-in m

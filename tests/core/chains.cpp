@@ -110,7 +110,7 @@ TEST_CASE("yield of two pins' positions is what drawing them gives", "[chain]") 
     CHECK_THAT(result.distribution.yield, WithinAbs(inside / static_cast<double>(draws), 0.003));
 }
 
-TEST_CASE("the order of places and of joints does not change a gap", "[chain]") {
+TEST_CASE("the order of places and of joints does not change a gap", "[chain][long]") {
     const Requirement r = gap_between("block", "left", "plate", "left", Vector2(33, 0));
     const std::vector<Vector2> places{{-10, -20}, {12, 25}};
     const auto one = last(asking(pinned(places, 0.07), r)),

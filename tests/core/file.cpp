@@ -173,7 +173,7 @@ TEST_CASE("broken chains are refused with line and column", "[file]") {
     CHECK(in_one_line(chain.error()).find(row.where) != std::string::npos);
 }
 
-TEST_CASE("a key that a project does not have is an error everywhere, with the nearest one", "[file]") {
+TEST_CASE("a key that a project does not have is an error everywhere, with the nearest one", "[file][long]") {
     using Json = nlohmann::json;
     Json good = Json::parse(demo_text());
     std::vector<Json*> objects;

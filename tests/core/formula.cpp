@@ -284,7 +284,7 @@ TEST_CASE("vectors, steps in the plane and steps in space close on the same figu
     }
 }
 
-TEST_CASE("turns in space close as rotation matrices multiply", "[formula]") {
+TEST_CASE("turns in space close as rotation matrices multiply", "[formula][long]") {
     std::mt19937 random(4);
     std::uniform_real_distribution<double> angle(-60, 60);
     for (int i = 0; i < 20; ++i) {

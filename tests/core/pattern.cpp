@@ -332,7 +332,7 @@ TEST_CASE("patterns that are none are refused", "[pattern]") {
         [](Pattern& p) { p.groups[0].fastener.nominal_mm = std::numeric_limits<double>::infinity(); }));
 }
 
-TEST_CASE("three plates against a descent that knows nothing of proofs", "[pattern]") {
+TEST_CASE("three plates against a descent that knows nothing of proofs", "[pattern][long]") {
     // Plates and axes walk down the squares of what sticks out; where nothing is left, everything passes.
     std::mt19937 random(41);
     std::uniform_real_distribution<double> any(-1, 1);

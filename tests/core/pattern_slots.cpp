@@ -25,7 +25,7 @@ Pattern located(std::optional<SlottedHole> slot, std::optional<Flattened> flatte
 }
 
 TEST_CASE("one round and one slotted hole go together whatever the distance, two round ones do not",
-          "[pattern]") {
+          "[pattern][long]") {
     const Pattern round = located({}, {}), slotted = located(SlottedHole{7, 0}, {}),
                   across = located(SlottedHole{6.15, 90}, {}),
                   flattened = located({}, Flattened{1.5, 0}, 0.005);
@@ -78,7 +78,7 @@ TEST_CASE("one round and one slotted hole go together whatever the distance, two
     CHECK_THAT(yield_of(turned).yield, WithinAbs(yield, 0.006));
 }
 
-TEST_CASE("lands of any width touch by all of their arc, up to the round dowel", "[pattern]") {
+TEST_CASE("lands of any width touch by all of their arc, up to the round dowel", "[pattern][long]") {
     // A plate that cannot move: the hole's axis lies within a disc, the dowel of radius r must stay within
     // radius big.  Decided for each by its own geometry: the farthest point of two arcs, found by calculus.
     std::mt19937 random(41);

@@ -129,7 +129,7 @@ TEST_CASE("normal draws are those of the plain ziggurat, one by one", "[stack][s
 }
 
 TEST_CASE("draws follow their distribution by Kolmogorov and Smirnov, and not each other",
-          "[stack][sampling]") {
+          "[stack][sampling][long]") {
     for (const auto d :
          {Distribution::normal, Distribution::uniform, Distribution::triangular, Distribution::truncated}) {
         CAPTURE(name(d));

@@ -212,7 +212,7 @@ TEST_CASE("products of many sizes have their worst case at a corner, and the rig
     }
 }
 
-TEST_CASE("the least of linear forms has the worst case that duality tells") {
+TEST_CASE("the least of linear forms has the worst case that duality tells", "[long]") {
     // max over x in a box of min_k (g_k·x + c_k) is the min over weights of Σ w c + Σ_i |Σ_k w_k g_ki| h: of
     // two forms along one number, convex, to be halved; of three by a fine grid about its least.
     std::mt19937 random(23);

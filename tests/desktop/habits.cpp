@@ -42,7 +42,7 @@ double upper_limit(const Window& w) { return *w.project().requirements.front().u
 
 }
 
-TEST_CASE("a field that is typed into stays when results arrive; Esc takes it back", "[window]") {
+TEST_CASE("a field that is typed into stays when results arrive; Esc takes it back", "[window][alive]") {
     Window w;
     w.choose("rail-screws");
     for (const char* name : {"upper_limit", "thickness:stop-rail", "asked_at"}) {
@@ -64,7 +64,7 @@ TEST_CASE("a field that is typed into stays when results arrive; Esc takes it ba
 }
 
 TEST_CASE("what is being typed is saved, kept by another view, and asked about before it is lost",
-          "[window]") {
+          "[window][alive]") {
     const QTemporaryDir folder;
     const QString path = folder.filePath("typed.kollema");
     REQUIRE(file::save(*file::load(in_source("data/demo/fruit-sorter.kollema")), path.toStdString()));
@@ -166,7 +166,7 @@ TEST_CASE("limits typed into a contributor's cell are read as typed, or refused 
     }
 }
 
-TEST_CASE("the command finder lists what is there when results arrive under it", "[window]") {
+TEST_CASE("the command finder lists what is there when results arrive under it", "[window][alive]") {
     Window w;
     edit_elsewhere(w, "fine");
     int left = 0;
@@ -183,7 +183,7 @@ TEST_CASE("the command finder lists what is there when results arrive under it",
     CHECK(w.find<desktop::JointMap>()->chosen().text == "rail-screws");
 }
 
-TEST_CASE("a middle click into the loops with nothing selected anywhere pastes nothing", "[window]") {
+TEST_CASE("a middle click into the loops with nothing selected anywhere pastes nothing", "[window][alive]") {
     Window w;
     w.keys(Qt::Key_G, Qt::ControlModifier | Qt::ShiftModifier);
     auto* closing = w.find<desktop::LinesEdit>("chain_closing");

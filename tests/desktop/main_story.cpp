@@ -30,7 +30,7 @@ void answer_file_dialog(Window& w, const QString& path) {
 }
 
 TEST_CASE("the main story, by keyboard and mouse: larger screws, what follows, a fix, undo, save, reopen",
-          "[window]") {
+          "[window][alive]") {
     Window w;
     const Project original = w.project();
     const double yield_before = w.yield();
@@ -278,7 +278,7 @@ TEST_CASE("a tolerance typed into the list of contributors moves the yield", "[w
     CHECK(w.yield() == before);
 }
 
-TEST_CASE("many edits in a row leave the results of the last one", "[window]") {
+TEST_CASE("many edits in a row leave the results of the last one", "[window][alive]") {
     Window w;
     w.choose("rail-screws");
     for (int i = 0; i < 12; ++i)

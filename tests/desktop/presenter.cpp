@@ -374,7 +374,7 @@ ShownPattern shown(const Project& project, const PatternSource& source, LengthUn
 
 }
 
-TEST_CASE("what a clearance class is said to give is what it gives", "[presenter][pattern]") {
+TEST_CASE("what a clearance class is said to give is what it gives", "[presenter][pattern][long]") {
     const Project project = demo();
     // A joint: the class is a parameter of it.
     const JointId screws{"block-screws"};

@@ -77,7 +77,8 @@ TEST_CASE("a plate in tiles is the plate in one piece", "[geometry]") {
     CHECK_THAT(volume(*tiled), WithinRel(left, 4e-3));
 }
 
-TEST_CASE("holes that a tile's side would part are whole, and what cannot be made is told", "[geometry]") {
+TEST_CASE("holes that a tile's side would part are whole, and what cannot be made is told",
+          "[geometry][long]") {
     // So close together that no line passes between them.
     shape::Recipe recipe = shape::recipe(Block{300, 40, 10});
     const auto b = shape::bounds(recipe);

@@ -386,7 +386,7 @@ TEST_CASE("a pushed pin shifts the gap by its radius and scatters with it", "[co
     CHECK_THAT(simulated.gaps[1].sigma, WithinRel(beyond.distribution.sigma, 0.02));
 }
 
-TEST_CASE("sums of lengths have their least value, and say when there is none", "[contact]") {
+TEST_CASE("sums of lengths have their least value, and say when there is none", "[contact][long]") {
     Dice dice(9);
     for (int trial = 0; trial < 40 / test::one_of; ++trial) {
         const Eigen::Index n = 1 + static_cast<Eigen::Index>(dice.index(3));

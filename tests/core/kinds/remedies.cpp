@@ -65,7 +65,7 @@ std::vector<kind::AnyKind> variants(const kind::AnyKind& kind) {
 
 }
 
-TEST_CASE("every remedy makes better what it is offered for, in every size and grip", "[kind]") {
+TEST_CASE("every remedy makes better what it is offered for, in every size and grip", "[kind][long]") {
     std::map<std::string, int> tried;
     for (const auto& offered : kind::all_kinds()) {
         if (!kind::fits(offered, {kind::Seat::face, kind::Seat::face}))
