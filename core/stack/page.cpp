@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <sstream>
 
 namespace kollema::stack {
 namespace {
@@ -11,7 +12,7 @@ namespace {
 // Upright A4 in points of 1/96 in.
 constexpr double page_width = 794, page_height = 1123, margin = 56, right = page_width - margin;
 /// A page holds so many rows; the largest stand there, the rest is counted.
-constexpr std::size_t most_rows = 16, most_ways = 8;
+constexpr std::size_t most_rows = 16;
 constexpr const char *ink = "#1d2a2f", *faint = "#5d6a6c", *good = "#2c6b3f", *bad = "#a3261f",
                      *line_colour = "#c9c4b6";
 
@@ -273,6 +274,34 @@ double draw_rows(Sheet& sheet, const Page& page, double y) {
     return y + 24;
 }
 
+/// At words, so that no line is longer; a longer word stands alone.
+std::vector<std::string> lines_of(const std::string& text, std::size_t most) {
+    std::vector<std::string> lines{""};
+    std::istringstream words(text);
+    for (std::string word; words >> word;) {
+        if (!lines.back().empty() && lines.back().size() + 1 + word.size() > most) lines.emplace_back();
+        lines.back() += (lines.back().empty() ? "" : " ") + word;
+    }
+    return lines;
+}
+
+/// As many as the page has room for, and how many more there are.
+void draw_ways(Sheet& sheet, const Page& page, double y) {
+    if (page.ways.empty()) return;
+    constexpr double line = 13, indent = 12;
+    constexpr std::size_t characters = 120; // of this size, across the page
+    sheet.text(margin, y, "Ways out, each alone", 11, ink, "start", true);
+    for (std::size_t i = 0; i < page.ways.size(); ++i) {
+        const auto lines = lines_of(page.ways[i], characters);
+        if (y + line * static_cast<double>(lines.size() + 1) > page_height - margin) {
+            sheet.text(margin, y + line, fmt::format("and {} more", page.ways.size() - i), 9, faint);
+            return;
+        }
+        for (const auto& text : lines)
+            sheet.text(&text == &lines.front() ? margin : margin + indent, y += line, text, 9);
+    }
+}
+
 }
 
 std::string page_svg(const Page& page) {
@@ -291,9 +320,7 @@ std::string page_svg(const Page& page) {
     y = draw_arrows(sheet, page, y + 6);
     y = draw_curve(sheet, page, y + 8);
     y = draw_rows(sheet, page, y + 6);
-    if (!page.ways.empty()) sheet.text(margin, y, "Ways out, each alone", 11, ink, "start", true);
-    for (std::size_t i = 0; i < std::min(most_ways, page.ways.size()); ++i)
-        sheet.text(margin, y += 15, page.ways[i], 9);
+    draw_ways(sheet, page, y);
     return sheet.finished(page.name);
 }
 

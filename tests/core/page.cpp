@@ -101,3 +101,28 @@ TEST_CASE("the arrows of a page end where the next begins, and the gap closes th
         CHECK(found);
     }
 }
+
+TEST_CASE("ways out stand on the page, whole or counted", "[stack][page]") {
+    for (const std::size_t count : {1, 5, 80}) {
+        Page page = page_of(plates(3), {0.5, 1.5});
+        page.ways.clear();
+        for (std::size_t i = 0; i < count; ++i) {
+            page.ways.push_back(fmt::format("way{}", i));
+            for (int k = 0; k < 60; ++k)
+                page.ways.back() += fmt::format(" w{}.{}", i, k);
+        }
+        const std::string svg = page_svg(page);
+        std::size_t whole = 0;
+        for (std::size_t i = 0; i < count; ++i)
+            whole += svg.find(fmt::format("w{}.59<", i)) != std::string::npos ? 1U : 0U;
+        CHECK(whole > 0);
+        CHECK((svg.find(fmt::format("and {} more", count - whole)) != std::string::npos) == (whole < count));
+        CHECK((whole == count) == (count < 80));
+        // Nothing lies below the page, no line is longer than it is wide: 9 high, hardly ever wider than 0.6.
+        for (auto at = svg.find("<text"); at != std::string::npos; at = svg.find("<text", at + 1)) {
+            const auto y = svg.find(" y=\"", at) + 4, text = svg.find('>', at) + 1;
+            CHECK(std::stod(svg.substr(y)) < 1123);
+            CHECK(static_cast<double>(svg.find('<', text) - text) * 9 * 0.6 < 794 - 2 * 56);
+        }
+    }
+}
