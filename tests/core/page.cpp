@@ -103,7 +103,7 @@ TEST_CASE("the arrows of a page end where the next begins, and the gap closes th
 }
 
 TEST_CASE("ways out stand on the page, whole or counted", "[stack][page]") {
-    for (const std::size_t count : {1, 5, 80}) {
+    for (const std::size_t count : {1U, 5U, 80U}) {
         Page page = page_of(plates(3), {0.5, 1.5});
         page.ways.clear();
         for (std::size_t i = 0; i < count; ++i) {
