@@ -64,7 +64,7 @@ TEST_CASE("a field that is typed into stays when results arrive; Esc takes it ba
 }
 
 TEST_CASE("what is being typed is saved, kept by another view, and asked about before it is lost",
-          "[window][alive]") {
+          "[window]") {
     const QTemporaryDir folder;
     const QString path = folder.filePath("typed.kollema");
     REQUIRE(file::save(*file::load(in_source("data/demo/fruit-sorter.kollema")), path.toStdString()));

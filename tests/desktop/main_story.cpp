@@ -30,7 +30,7 @@ void answer_file_dialog(Window& w, const QString& path) {
 }
 
 TEST_CASE("the main story, by keyboard and mouse: larger screws, what follows, a fix, undo, save, reopen",
-          "[window][alive]") {
+          "[window]") {
     Window w;
     const Project original = w.project();
     const double yield_before = w.yield();
