@@ -33,7 +33,7 @@ struct Question {
     std::string id, name;
     std::vector<stack::Contributor> chain;
     stack::Limits limits;
-    TypedChain typed; ///< the same as a person would type it
+    TypedChain typed; ///< the same as a person would type it; of a CSV its rows for a page alone
 };
 
 /// What is computed of a question, ready to be printed.
@@ -122,22 +122,9 @@ Result<std::optional<double>> limit(const Context& context, const std::optional<
     return std::optional(context.length(*mm));
 }
 
-/// The contract's CSV, or cells as a person types them.
-Result<std::vector<stack::TypedRow>> rows_of(const std::string& text, const std::string& file) {
-    if (file::is_typed_table(text)) return file::read_typed_table(text, file);
-    const auto chain = file::read_chain(text, file);
-    if (!chain) return tl::unexpected(chain.error());
-    std::vector<stack::TypedRow> rows;
-    rows.reserve(chain->size());
-    std::ranges::transform(*chain, std::back_inserter(rows), stack::typed);
-    return rows;
-}
-
-/// Rows in the unit of the answer; those of the contract's CSV as they stand there, to the last bit.
-Result<std::vector<stack::Contributor>> chain_of(const Context& context, const std::string& text,
-                                                 const std::string& file,
+/// Cells as a person types them, in the unit of the answer.
+Result<std::vector<stack::Contributor>> chain_of(const Context& context, const std::string& file,
                                                  const std::vector<stack::TypedRow>& rows) {
-    if (!file::is_typed_table(text)) return file::read_chain(text, file);
     auto chain = stack::read_rows(rows, {.bare = context.unit});
     if (!chain) {
         chain.error().what = file + ", " + chain.error().what;
@@ -159,12 +146,16 @@ Result<std::vector<Question>> bare_chain(const Context& context, const StackOpti
     const auto lower = limit(context, options.lower), upper = limit(context, options.upper);
     if (!lower) return tl::unexpected(lower.error());
     if (!upper) return tl::unexpected(upper.error());
-    auto rows = rows_of(text, options.file);
+    Result<std::vector<stack::TypedRow>> rows;
+    if (file::is_typed_table(text)) rows = file::read_typed_table(text, options.file);
     if (!rows) return tl::unexpected(rows.error());
-    auto chain = chain_of(context, text, options.file, *rows);
+    auto chain =
+        rows->empty() ? file::read_chain(text, options.file) : chain_of(context, options.file, *rows);
     if (!chain) return tl::unexpected(chain.error());
     const stack::Limits limits{*lower, *upper};
     if (auto sound = stack::validate(*chain, limits); !sound) return tl::unexpected(sound.error());
+    if (options.page && rows->empty())
+        std::ranges::transform(*chain, std::back_inserter(*rows), stack::typed);
     const std::string name = std::filesystem::path(options.file).stem().string();
     return std::vector{Question{.id = "chain",
                                 .name = name,
