@@ -177,7 +177,7 @@ TEST_CASE("names and definitions of every kind of mistake", "[formula]") {
     CHECK(first_gap(long_one).nominal == 2 + 9999);
 }
 
-TEST_CASE("a slider and crank, flat or raised, as its closed form says", "[formula]") {
+TEST_CASE("a slider and crank, flat or raised, as its closed form says", "[formula][long]") {
     std::mt19937 random(11);
     std::uniform_real_distribution<double> crank(5, 60), angle(-170, 170), raised(-15, 15);
     for (int i = 0; i < 40; ++i) {

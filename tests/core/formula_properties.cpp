@@ -194,7 +194,7 @@ TEST_CASE("a four-bar linkage as Freudenstein's equation says, over its whole tu
     }
 }
 
-TEST_CASE("extremes against a fine grid of the box", "[formula]") {
+TEST_CASE("extremes against a fine grid of the box", "[formula][long]") {
     for (const auto* text :
          {"a*b - b^2", "sin(60*a)*cos(40*b)", "abs(a-b)+a/3", "10*abs(a-b)-a+b/2", "max(3*a-2*b, b-a)+a/5",
           "max(a, b)-a*b", "hypot(a, b-0.3)", "(a-0.2)^2+3*(b+0.4)^2-a*b", "atan2(b, 3+a)", "2^a - 2^(b/2)",

@@ -127,7 +127,7 @@ TEST_CASE("lands of any width touch by all of their arc, up to the round dowel",
     }
 }
 
-TEST_CASE("slots and lands against a walk over all places", "[pattern]") {
+TEST_CASE("slots and lands against a walk over all places", "[pattern][long]") {
     // One assembly: a plate with two or three holes on fixed pins, one of them in a slot; the least of what
     // sticks out, by golden sections over turn and shifts.  And the same with the corners of a flattened
     // dowel.

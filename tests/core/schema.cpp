@@ -1,6 +1,7 @@
 // The schema is held by another program: a validator of JSON Schema reads it and judges what we write.
 #include "bench_parts.hpp"
 #include "edit/bench_edits.hpp"
+#include "one_of.hpp"
 #include <nlohmann/json.hpp>
 #include <random>
 #include <valijson/adapters/nlohmann_json_adapter.hpp>
@@ -127,7 +128,7 @@ TEST_CASE("what is written keeps the schema and reads as the same value, whateve
     Judge judge;
     RandomProjects projects(7);
     std::map<std::string, int> kinds;
-    for (int i = 0; i < 150; ++i) {
+    for (int i = 0; i < 150 / one_of; ++i) {
         const Project p = projects.next();
         const std::string text = file::to_json(p);
         CAPTURE(i);
@@ -147,7 +148,7 @@ TEST_CASE("schema and reader refuse the same damage", "[file][schema]") {
     RandomProjects projects(11);
     std::mt19937 random(3);
     int refused_by_both = 0, accepted_by_schema_only = 0;
-    for (int i = 0; i < 60; ++i) {
+    for (int i = 0; i < 60 / one_of; ++i) {
         const Json good = Json::parse(file::to_json(projects.next()));
         std::vector<Json::json_pointer> places;
         const Json flat = good.flatten();
@@ -177,6 +178,6 @@ TEST_CASE("schema and reader refuse the same damage", "[file][schema]") {
             accepted_by_schema_only += schema_accepts && !reader_accepts;
         }
     }
-    CHECK(refused_by_both > 200);
+    CHECK(refused_by_both > 200 / one_of);
     CHECK(accepted_by_schema_only < refused_by_both / 20);
 }

@@ -91,7 +91,7 @@ TEST_CASE("volumes of bodies by closed formulas", "[shape]") {
         WithinRel(3000 * pi + 12 * 225 * pi + fillet * 2 * pi * (10 + off) - 160 * pi - 37.5 * pi, 1e-9));
 }
 
-TEST_CASE("volume and centre of every body against counting points", "[shape]") {
+TEST_CASE("volume and centre of every body against counting points", "[shape][long]") {
     for (const auto& body : all_bodies()) {
         CAPTURE(info(body).key);
         const Recipe made = recipe(body);

@@ -317,7 +317,7 @@ TEST_CASE("the edge of a root, where the slope has no end, proves nothing wrong"
     is_proven(worst_of(formula_of({within("a", 0.5, 0.5)}, "sqrt(a)-50*a")), -49, 1.0 / 200);
 }
 
-TEST_CASE("no sizes lead out of what is proven, whatever the formula") {
+TEST_CASE("no sizes lead out of what is proven, whatever the formula", "[long]") {
     const std::array texts{"a*sin(20*b)+c/(3+d)-hypot(a,b)", "max(a*b,c-d)*min(1+a,2-c)",
                            "abs(a*c-b*d)+sqrt(4+a*b*c)",     "atan2(a+2,b+0.5)/50-c*d*a",
                            "(a-b)^3*(c+d)^2-a^2*d",          "tan(30*a)*b+asin((c+d)/3)/60"};

@@ -5,6 +5,7 @@
 #include "first_steps.hpp"
 #include "gap_view.hpp"
 #include "lines_edit.hpp"
+#include "one_of.hpp"
 #include "places.hpp"
 #include "value_edit.hpp"
 #include <QClipboard>
@@ -45,7 +46,9 @@ double upper_limit(const Window& w) { return *w.project().requirements.front().u
 TEST_CASE("a field that is typed into stays when results arrive; Esc takes it back", "[window][alive]") {
     Window w;
     w.choose("rail-screws");
-    for (const char* name : {"upper_limit", "thickness:stop-rail", "asked_at"}) {
+    std::vector<const char*> names{"upper_limit", "thickness:stop-rail", "asked_at"};
+    if (one_of > 1) names.resize(1); // each waits twice for all results of the demo
+    for (const char* name : names) {
         CAPTURE(name);
         const QString held = w.find<QLineEdit>(name)->text();
         auto* field = begin_typing(w, name, "24.7");

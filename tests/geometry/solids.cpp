@@ -25,7 +25,7 @@ TEST_CASE("the kernel's solids and the recipes agree", "[geometry]") {
     }
 }
 
-TEST_CASE("areas of cuts are what lines through the recipe say", "[geometry]") {
+TEST_CASE("areas of cuts are what lines through the recipe say", "[geometry][long]") {
     std::mt19937 random(11);
     std::normal_distribution<double> normal;
     std::uniform_real_distribution<double> share(0.2, 0.8);

@@ -50,7 +50,7 @@ TEST_CASE("an assembly drawn twice with one seed is the same to the last bit, on
     }
 }
 
-TEST_CASE("what is drawn follows the exact law where floats are independent", "[contact]") {
+TEST_CASE("what is drawn follows the exact law where floats are independent", "[contact][long]") {
     for (const auto distribution :
          {Distribution::normal, Distribution::uniform, Distribution::triangular, Distribution::truncated})
         for (const auto rest : {contact::Rest::chance, contact::Rest::pushed, contact::Rest::centred}) {

@@ -278,7 +278,7 @@ TEST_CASE("two round pins stand by chance as the disc's law says", "[contact]") 
     CHECK_THAT(contact::answer(t, must(t), 0).worst_case->max - 5, WithinAbs(most, 1e-6 + 1e-4 * most));
 }
 
-TEST_CASE("a circle of screws gives all of their float, whatever their order", "[contact]") {
+TEST_CASE("a circle of screws gives all of their float, whatever their order", "[contact][long]") {
     // Four M6 in holes of 6.6, on 60 × 40: shifts and turns that every hole allows, tried one by one.
     const double rho = 0.3;
     const std::array<Vector3, 4> places{Vector3(0, 0, 0), {60, 0, 0}, {60, 40, 0}, {0, 40, 0}};
