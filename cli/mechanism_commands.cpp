@@ -2,7 +2,9 @@
 #include "commands.hpp"
 #include "contact/answers.hpp"
 #include "contact/blocks.hpp"
+#include "contact/escapes.hpp"
 #include "contact/freedoms.hpp"
+#include "contact/one_sided_gap.hpp"
 #include "file/mechanism_json.hpp"
 #include "file/project_file.hpp"
 #include "file/text_file.hpp"
@@ -43,7 +45,33 @@ Json part(const contact::Freedom& f, const std::string& name) {
             {"lead", json(f.lead_mm)}};
 }
 
-Answer answer_of(const Context& context, const contact::Mechanism& mechanism) {
+Json leaves(const Toleranced& assembly, const std::vector<contact::Escape>& escapes) {
+    Json all = Json::array();
+    for (const auto& e : escapes) {
+        Json direction = vector(e.turn);
+        for (const auto& number : vector(e.slide))
+            direction.push_back(number);
+        all.push_back({{"direction", direction},
+                       {"stopped_by", names(assembly.mechanism, e.stopped_by)},
+                       {"distance", json(e.distance)}});
+    }
+    return all;
+}
+
+/// A slide, and what stops it.
+std::string way_of(const Context& context, const Toleranced& assembly, std::size_t body,
+                   const contact::Escape& e) {
+    const auto way = fmt::format("{} along ({}, {}, {})", assembly.mechanism.bodies[body],
+                                 fixed(e.slide.x(), 3), fixed(e.slide.y(), 3), fixed(e.slide.z(), 3));
+    if (!e.distance) return printable(fmt::format("nothing stops {}", way)) + "\n";
+    return printable(fmt::format("{} goes {}, to {}", way, context.shown(*e.distance),
+                                 fmt::join(names(assembly.mechanism, e.stopped_by), ", "))) +
+           "\n";
+}
+
+Answer answer_of(const Context& context, const Toleranced& assembly) {
+    const auto mechanism = contact::two_sided(assembly);
+    const auto escapes = contact::escapes(assembly);
     const auto f = contact::freedoms(mechanism);
     const auto redundant = names(mechanism, f.redundant);
     Json parts = Json::array();
@@ -54,9 +82,13 @@ Answer answer_of(const Context& context, const contact::Mechanism& mechanism) {
     std::vector<Row> rows{{"part", "freedoms", "it"}};
     for (std::size_t i = 0; i < f.bodies.size(); ++i) {
         parts.push_back(part(f.bodies[i], mechanism.bodies[i]));
+        parts.back()["leaves"] = leaves(assembly, escapes[i]);
         rows.push_back({mechanism.bodies[i], std::to_string(f.bodies[i].dof), contact::words(f.bodies[i])});
     }
     text += "\n" + table(rows);
+    for (std::size_t i = 0; i < f.bodies.size(); ++i)
+        for (const auto& e : escapes[i])
+            if (e.turn.isZero(0)) text += way_of(context, assembly, i, e);
     if (constexpr double weak = 1e-3; f.weakest < weak)
         text += fmt::format("note: a motion is barely stopped ({:.1e} of the best stopped one)\n", f.weakest);
     return {{{"unit", context.symbol()},
@@ -78,13 +110,15 @@ GapReport report_of(const Toleranced& assembly, contact::GapAnswer answer,
                      .answer = std::move(answer),
                      .drawn = simulated.gaps[index],
                      .left_out = simulated.left_out};
-    std::vector<Distribution> clearances; // in the order in which they contribute
-    for (const auto& b : assembly.behaviour)
-        if (b.clearance) clearances.push_back(b.clearance->size.distribution);
+    std::vector<GapReport::Of> room; // in the order in which they contribute
+    for (const auto& b : assembly.behaviour) {
+        if (b.one_sided && b.one_sided->given) room.push_back({"play", b.one_sided->play.distribution});
+        if (b.clearance) room.push_back({"clearance", b.clearance->size.distribution});
+    }
     for (std::size_t i = 0; i < report.answer.contributions.size(); ++i)
         report.of.push_back(i < assembly.sizes.size()
                                 ? GapReport::Of{"size", assembly.sizes[i].size.distribution}
-                                : GapReport::Of{"clearance", clearances[i - assembly.sizes.size()]});
+                                : room[i - assembly.sizes.size()]);
     for (std::size_t c = 0; c < report.answer.reactions.size(); ++c)
         report.reactions.emplace_back(assembly.mechanism.contacts[c].id, report.answer.reactions[c]);
     return report;
@@ -154,7 +188,7 @@ Answered dof(const Context& context, const std::string& file) {
     const auto assembly = file::read_mechanism(*text, file);
     if (!assembly) return tl::unexpected(assembly.error());
     if (const auto sound = can_be_solved(assembly->mechanism); !sound) return tl::unexpected(sound.error());
-    return answer_of(context, assembly->mechanism);
+    return answer_of(context, *assembly);
 }
 
 Answered stack_of_assembly(const Context& context, const StackOptions& options, const Drawing& drawing,
@@ -185,10 +219,28 @@ Answered stack_of_assembly(const Context& context, const StackOptions& options, 
     for (const auto& m : contact::misfits(*assembly, effects->held, simulated)) {
         misfits.push_back(misfit(assembly->mechanism, m));
         const auto tied = names(assembly->mechanism, m.contacts);
-        readable_text += printable(fmt::format("\n{} tie each other: {} % go together\n",
-                                               fmt::join(tied, ", "), fixed(100 * m.together, 4)));
+        readable_text += "\n" +
+                         printable(fmt::format("{} tie each other: {} % go together", fmt::join(tied, ", "),
+                                               fixed(100 * m.together, 4))) +
+                         "\n";
     }
-    return Answer{{{"unit", context.symbol()}, {"requirements", requirements}, {"misfit", misfits}},
+    Json stands_off = Json::array();
+    for (const auto& open : simulated.stands_off) {
+        const auto worst = contact::farthest_open(*assembly, *effects, open.contact);
+        if (worst && *worst < 1e-9) continue; // it closes, whatever the sizes
+        const auto& id = assembly->mechanism.contacts[open.contact].id;
+        stands_off.push_back(
+            {{"contact", id}, {"mean", open.mm.mean}, {"sigma", open.mm.sigma}, {"worst", json(worst)}});
+        readable_text += "\n" +
+                         printable(fmt::format("{} stands off by {} on the mean, by up to {}", id,
+                                               context.shown(open.mm.mean),
+                                               worst ? context.shown(*worst) : "any length")) +
+                         "\n";
+    }
+    return Answer{{{"unit", context.symbol()},
+                   {"requirements", requirements},
+                   {"misfit", misfits},
+                   {"stands_off", stands_off}},
                   readable_text};
 }
 

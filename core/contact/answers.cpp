@@ -1,6 +1,6 @@
 #include "contact/answers.hpp"
+#include "contact/one_sided_gap.hpp"
 #include "contact/sum_of_norms.hpp"
-#include "contact/tied.hpp"
 #include "stack/float_law.hpp"
 #include <algorithm>
 #include <cmath>
@@ -126,6 +126,7 @@ std::optional<double> extreme(const Toleranced& assembly, const GapEffects& of, 
 
 GapAnswer answer(const Toleranced& assembly, const Effects& effects, std::size_t gap) {
     const auto& of = effects.gaps[gap];
+    if (of.one_sided) return one_sided_answer(assembly, effects, gap);
     GapAnswer a{.nominal = of.nominal};
     double middle_of_zones = of.nominal, squares = 0, variance = 0, reach = 0;
     struct Share {
@@ -199,94 +200,6 @@ std::vector<DensityPoint> drawn_density(const Simulated& simulated, const Bins& 
         curve.push_back({bins.range.min + (static_cast<double>(i) + 0.5) * width,
                          static_cast<double>(simulated.bins[i]) / std::max(1e-9, kept * width)});
     return curve;
-}
-
-namespace {
-
-/// One null vector: how far the sizes make the contacts disagree, as a chain, against what they allow.
-Misfit of_vector(const Toleranced& assembly, const Rows& rows, const Tied& group, Eigen::Index vector) {
-    std::vector<Vector3> force(assembly.behaviour.size(), Vector3::Zero()); // by contact
-    std::vector<double> size(assembly.behaviour.size(), 0);
-    for (std::size_t i = 0; i < group.rows.size(); ++i) {
-        const auto& owner = rows.owners[static_cast<std::size_t>(group.rows[i])];
-        const double part = group.null(static_cast<Eigen::Index>(i), vector);
-        size[owner.contact] += part * part;
-        if (!owner.stop.turns) force[owner.contact] += part * owner.stop.u;
-    }
-    const double scale = std::sqrt(*std::ranges::max_element(size));
-    std::vector<Contributor> apart; // λᵀδ, and minus the same
-    for (const auto& s : assembly.sizes) {
-        double factor = 0;
-        for (const auto& move : s.moves)
-            if (move.of == Move::Of::contact)
-                factor += (move.second_side ? 1 : -1) * force[move.index].dot(move.along) / scale;
-        Contributor c = s.size;
-        c.nominal = 0;
-        c.sensitivity = factor;
-        apart.push_back(std::move(c));
-    }
-    std::vector<stack::Play> allowed; // Σ radius·‖λ‖, taken off
-    for (const std::size_t c : group.contacts)
-        if (const auto& clearance = assembly.behaviour[c].clearance)
-            allowed.push_back({clearance->size, -force[c].norm() / scale, stack::Play::Place::pushed});
-    const auto beyond = [&] {
-        const stack::ExactDistribution excess(apart, allowed);
-        return excess.above(0);
-    };
-    Misfit misfit{.contacts = group.contacts, .disagreement = stack::moments(apart)};
-    const double one_side = beyond();
-    for (auto& c : apart)
-        c.sensitivity = -c.sensitivity;
-    misfit.together = misfit.at_most = std::clamp(1 - one_side - beyond(), 0.0, 1.0);
-    misfit.disagreement->mean = std::abs(misfit.disagreement->mean);
-    return misfit;
-}
-
-bool a_size_enters(const Toleranced& assembly, const Rows& rows, const Tied& group) {
-    for (const auto& size : assembly.sizes) {
-        Vector shift = Vector::Zero(static_cast<Eigen::Index>(group.rows.size()));
-        double moved = 0;
-        for (const auto& move : size.moves) {
-            if (move.of != Move::Of::contact) continue;
-            for (std::size_t i = 0; i < group.rows.size(); ++i) {
-                const auto& owner = rows.owners[static_cast<std::size_t>(group.rows[i])];
-                if (owner.contact == move.index && !owner.stop.turns)
-                    shift[static_cast<Eigen::Index>(i)] +=
-                        (move.second_side ? 1 : -1) * owner.stop.u.dot(move.along);
-            }
-            moved = std::max(moved, move.along.norm());
-        }
-        if ((group.null.transpose() * shift).norm() > 1e-9 * moved) return true;
-    }
-    return false;
-}
-
-}
-
-std::vector<Misfit> misfits(const Toleranced& assembly, const Held& held, const Simulated& simulated) {
-    std::vector<Misfit> all;
-    for (std::size_t b = 0; b < held.blocks.all.size(); ++b) {
-        std::vector<std::size_t> by_shape;
-        for (const std::size_t c : held.blocks.all[b].contacts)
-            if (assembly.mechanism.contacts[c].type != Type::clamp) by_shape.push_back(c);
-        const Rows rows = rows_of(assembly.mechanism, held.scale, held.blocks, b, by_shape);
-        for (const auto& group : tied_groups(rows, subspaces(rows.matrix).left_null)) {
-            if (!a_size_enters(assembly, rows, group)) continue;
-            if (group.null.cols() == 1) {
-                all.push_back(of_vector(assembly, rows, group, 0));
-                continue;
-            }
-            Misfit several{.contacts = group.contacts, .disagreement = {}};
-            for (std::size_t g = 0; g < simulated.groups.size(); ++g)
-                if (std::ranges::find(group.contacts, simulated.groups[g].front()) != group.contacts.end())
-                    several.together = std::min(several.together, simulated.together[g]);
-            for (Eigen::Index v = 0; v < group.null.cols(); ++v)
-                several.at_most = std::min(several.at_most, of_vector(assembly, rows, group, v).together);
-            all.push_back(several);
-        }
-    }
-    std::ranges::sort(all, {}, [](const Misfit& m) { return m.contacts.front(); });
-    return all;
 }
 
 }

@@ -13,6 +13,7 @@ struct GapAnswer {
     /// Else floats depend on each other or the exact form did not converge, and the distribution is the
     /// simulation's.
     bool exact = true;
+    bool one_sided = false; ///< then `sensitivity` is a mean: it changes with the corners that carry
     std::vector<stack::Contribution> contributions; ///< sizes, then clearances, in order
     std::vector<Vector3> reactions;                 ///< by contact: force for a unit force along the gap
 };

@@ -1,6 +1,9 @@
 #include "contact/effects.hpp"
+#include "contact/tied.hpp"
 #include "stack/float_law.hpp"
 #include <algorithm>
+#include <fmt/format.h>
+#include <numeric>
 
 namespace kollema::contact {
 namespace {
@@ -42,7 +45,8 @@ void add_pulls(const Toleranced& assembly, const Movers& movers, const Block& bl
             pulls.of_size[mover.size] -= force.dot(mover.along);
         const auto& behaviour = assembly.behaviour[c];
         if (is_pushed(behaviour)) pulls.of_push[c] = force.dot(behaviour.clearance->push);
-        if (behaviour.floats()) pulls.of_float[c] = floating_part(held, forces.floating, c);
+        if (behaviour.floats() || behaviour.one_sided)
+            pulls.of_float[c] = floating_part(held, forces.floating, c);
     }
 }
 
@@ -79,8 +83,61 @@ Effects::OfBlock shifts_in(const Toleranced& assembly, const Movers& movers, con
     return all;
 }
 
+/// The pushes that reach a block, as forces on what is free in it.
+std::vector<std::vector<Vector>> pushes_by_block(const Toleranced& assembly, const Held& held) {
+    std::vector<std::vector<Vector>> all(held.all.size());
+    for (const auto& together : assembly.pushes) {
+        std::map<std::size_t, Vector> sums;
+        for (const auto& push : together)
+            for (const auto& [block, row] : motion_rows(held.scale, held.blocks, assembly.mechanism.ground,
+                                                        push.at, push.body, push.at, push.along)) {
+                const Vector along = held.all[block].left.transpose() * row;
+                const auto [sum, fresh] = sums.try_emplace(block, along);
+                if (!fresh) sum->second += along;
+            }
+        for (auto& [block, along] : sums)
+            if (along.norm() > zero) all[block].push_back(std::move(along));
+    }
+    return all;
+}
+
+/// Who is pushed in a block, for people.
+std::string pushed_in(const Toleranced& assembly, const Held& held, std::size_t block) {
+    for (const auto& together : assembly.pushes)
+        for (const auto& push : together)
+            for (const auto& carrier : way_to_ground(held.blocks, push.body))
+                if (carrier.block == block) return assembly.mechanism.bodies[push.body];
+    return {};
+}
+
+/// Rows that openings or forces place together.  Without a force those that null vectors tie, and each
+/// opening that nothing ties; floats among themselves are placed by chance.
+std::vector<std::vector<Eigen::Index>> placed_together(const HeldBlock& held, bool pushed) {
+    const auto count = static_cast<std::size_t>(held.floating.matrix.rows());
+    std::vector<std::vector<Eigen::Index>> all;
+    if (pushed) {
+        all.emplace_back(count);
+        std::iota(all.back().begin(), all.back().end(), 0);
+        return all;
+    }
+    std::vector<bool> taken(count, false);
+    for (const auto& group : tied_groups(held.floating, held.spaces.left_null)) {
+        for (const Eigen::Index r : group.rows)
+            taken[static_cast<std::size_t>(r)] = true;
+        if (std::ranges::any_of(group.rows, [&](Eigen::Index r) { return r >= held.first_opening; }))
+            all.push_back(group.rows);
+    }
+    std::map<std::size_t, std::vector<Eigen::Index>> alone; // by contact
+    for (auto r = static_cast<std::size_t>(held.first_opening); r < count; ++r)
+        if (!taken[r]) alone[held.floating.owners[r].contact].push_back(static_cast<Eigen::Index>(r));
+    for (auto& [contact, rows] : alone)
+        all.push_back(std::move(rows));
+    return all;
+}
+
 GapEffects of_gap(const Toleranced& assembly, const Movers& movers, const Held& held,
-                  const std::vector<double>& radii, const std::vector<Carried>& carried, std::size_t index) {
+                  const std::vector<std::vector<Vector>>& pushes, const std::vector<double>& radii,
+                  const std::vector<Carried>& carried, std::size_t index) {
     const Gap& gap = assembly.gaps[index];
     GapEffects all{.nominal = gap.along.dot(gap.to.at - gap.from.at)};
     for (const auto& way : carried) {
@@ -93,9 +150,11 @@ GapEffects of_gap(const Toleranced& assembly, const Movers& movers, const Held& 
         for (const auto& spare : way.spare)
             add_pulls(assembly, movers, block, h, spare, all.spare.emplace_back());
         all.exact = all.exact && way.spare.empty();
+        all.one_sided = all.one_sided || h.one_sided() || !pushes[way.block].empty();
     }
     for (const auto& mover : movers.of_gap[index])
         all.pulls.of_size[mover.size] += gap.along.dot(mover.along);
+    all.exact = all.exact && !all.one_sided;
     return all;
 }
 
@@ -105,15 +164,25 @@ Result<Effects> effects(const Toleranced& assembly) {
     Effects all{.held = held(assembly), .gaps = {}, .blocks = {}};
     const Movers movers(assembly);
     const auto radii = middle_radii(assembly);
+    const auto pushes = pushes_by_block(assembly, all.held);
     for (std::size_t g = 0; g < assembly.gaps.size(); ++g) {
         const auto carries = carried(assembly, all.held, assembly.gaps[g]);
         if (!carries) return tl::unexpected(carries.error());
-        all.gaps.push_back(of_gap(assembly, movers, all.held, radii, *carries, g));
+        all.gaps.push_back(of_gap(assembly, movers, all.held, pushes, radii, *carries, g));
     }
     for (std::size_t b = 0; b < all.held.all.size(); ++b) {
-        const bool dependent = all.held.all[b].spaces.left_null.cols() > 0;
-        all.blocks.push_back(dependent ? shifts_in(assembly, movers, all.held.blocks.all[b], all.held.all[b])
-                                       : Effects::OfBlock{});
+        const HeldBlock& held = all.held.all[b];
+        auto& of_block = all.blocks.emplace_back();
+        if (held.spaces.left_null.cols() == 0 && !held.one_sided() && pushes[b].empty()) continue;
+        of_block = shifts_in(assembly, movers, all.held.blocks.all[b], held);
+        for (auto& rows : placed_together(held, !pushes[b].empty())) {
+            of_block.resting.emplace_back(assembly, held, std::move(rows), pushes[b]);
+            if (of_block.resting.back().endless())
+                return fail(
+                    {.what = "a push",
+                     .why = fmt::format("nothing stops {} where it goes", pushed_in(assembly, all.held, b)),
+                     .remedy = "Add what stops it there, or push another way"});
+        }
     }
     return all;
 }

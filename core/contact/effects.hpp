@@ -1,5 +1,5 @@
 #pragma once
-#include "contact/held.hpp"
+#include "contact/resting_place.hpp"
 #include <map>
 
 namespace kollema::contact {
@@ -9,7 +9,7 @@ namespace kollema::contact {
 struct Pulls {
     std::map<std::size_t, double> of_size;  ///< by size: for a unit of its deviation
     std::map<std::size_t, double> of_push;  ///< by contact: for a unit of a pushed radius
-    std::map<std::size_t, Vector> of_float; ///< by contact: the forces at its floating rows
+    std::map<std::size_t, Vector> of_float; ///< by contact: the forces at its rows that float or open
 };
 
 struct GapEffects {
@@ -18,7 +18,8 @@ struct GapEffects {
                                            ///< carry it the least loaded
     Pulls pulls;                           ///< by these
     std::vector<Pulls> spare;              ///< by forces that carry nothing and may be added
-    bool exact = true;                     ///< no float on the way depends on another
+    bool exact = true;                     ///< no float on the way depends on another or on an opening
+    bool one_sided = false;                ///< openings are on the way: the forces change from place to place
 };
 
 /// Everything that scatters reduced to what it does to the gaps and to the floats, ready for closed forms and
@@ -32,11 +33,12 @@ struct Effects {
     };
     struct OfBlock {
         std::vector<Shift> sizes, pushes;
+        std::vector<RestingPlace> resting; ///< of what openings and forces place
     };
-    std::vector<OfBlock> blocks; ///< of those in which floats depend on each other; else empty
+    std::vector<OfBlock> blocks; ///< of those in which floats depend on each other or openings; else empty
 };
 
-/// Errors: a gap that is not held.
+/// Errors: a gap that is not held, a push that nothing stops.
 Result<Effects> effects(const Toleranced& assembly);
 
 }

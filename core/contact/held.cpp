@@ -38,6 +38,21 @@ Vector missing_of(const HeldBlock& block, const Vector& row, Vector& floating) {
 
 bool is_open(const Vector& missing, const Vector& row) { return missing.norm() > zero * row.norm(); }
 
+/// Rows of floats, then of openings: what b goes away at a corner.
+std::vector<Rows::Owner> owners(const Toleranced& assembly, const std::vector<std::size_t>& floating,
+                                const std::vector<std::size_t>& open) {
+    std::vector<Rows::Owner> all;
+    for (const std::size_t c : floating)
+        for (const auto& stop : stops(assembly.mechanism.contacts[c]))
+            all.push_back({c, stop, assembly.mechanism.contacts[c].frame.origin});
+    for (const std::size_t c : open) {
+        const Frame& frame = assembly.mechanism.contacts[c].frame;
+        for (const auto& corner : assembly.behaviour[c].one_sided->corners)
+            all.push_back({c, {.u = frame.z}, frame.point({corner.x(), corner.y(), 0})});
+    }
+    return all;
+}
+
 MotionRows rows_of(const Held& held, const Gap& gap) {
     return motion_rows(held.scale, held.blocks, gap.from.body, gap.from.at, gap.to.body, gap.to.at,
                        gap.along);
@@ -55,20 +70,24 @@ std::string free_body(const Toleranced& assembly, const Block& block, const Vect
 }
 
 bool Held::independent() const {
-    return std::ranges::all_of(all, [](const HeldBlock& b) { return b.spaces.left_null.cols() == 0; });
+    return std::ranges::all_of(
+        all, [](const HeldBlock& b) { return b.spaces.left_null.cols() == 0 && !b.one_sided(); });
 }
 
 Held held(const Toleranced& assembly) {
     Held all{.scale = scale_of(assembly.mechanism), .blocks = blocks(assembly.mechanism), .all = {}};
     for (std::size_t b = 0; b < all.blocks.all.size(); ++b) {
-        std::vector<std::size_t> firm, floating;
+        std::vector<std::size_t> firm, floating, open;
         for (const std::size_t c : all.blocks.all[b].contacts) {
             if (assembly.mechanism.contacts[c].type == Type::clamp) continue; // it holds what is there
-            (assembly.behaviour[c].floats() ? floating : firm).push_back(c);
+            const auto& behaviour = assembly.behaviour[c];
+            (behaviour.one_sided ? open : behaviour.floats() ? floating : firm).push_back(c);
         }
         HeldBlock h;
         h.firm = rows_of(assembly.mechanism, all.scale, all.blocks, b, firm);
-        h.floating = rows_of(assembly.mechanism, all.scale, all.blocks, b, floating);
+        h.floating = rows_for(assembly.mechanism, all.scale, all.blocks, b, owners(assembly, floating, open));
+        h.first_opening = std::ranges::count_if(
+            h.floating.owners, [&](const auto& o) { return !assembly.behaviour[o.contact].one_sided; });
         place_by_levels(assembly, columns(all.blocks.all[b]), h);
         h.reduced = h.floating.matrix * h.left;
         h.floating_greatest = greatest_singular_value(h.floating.matrix);

@@ -5,23 +5,27 @@
 
 namespace kollema::contact {
 
-/// How the bodies of a block are held: first by the contacts without float, level by level, each by least
-/// squares; then within the floats of the others.  Displacement = firm_to_motion·(what the firm rows ask for)
+/// How the bodies of a block are held: first by the firm contacts, those without float that hold both ways,
+/// level by level, each by least squares; then within the floats and openings of the others.  Displacement =
+/// firm_to_motion·(what the firm rows ask for)
 /// + left·z, and the floats are what the floating rows give of it.
 struct HeldBlock {
-    Rows firm, floating;          ///< the floating rows contact by contact
-    Matrix firm_to_motion;        ///< Q
-    Matrix left;                  ///< N: what the firm contacts leave free, orthonormal columns
-    Matrix reduced;               ///< floating rows · N
-    double floating_greatest = 0; ///< singular value of the floating rows
-    Subspaces spaces;             ///< of `reduced`
+    Rows firm;
+    Rows floating;                  ///< contact by contact: floats, then openings, a row a corner
+    Matrix firm_to_motion;          ///< Q
+    Matrix left;                    ///< N: what the firm contacts leave free, orthonormal columns
+    Matrix reduced;                 ///< floating rows · N
+    double floating_greatest = 0;   ///< singular value of the floating rows
+    Subspaces spaces;               ///< of `reduced`
+    Eigen::Index first_opening = 0; ///< of the floating rows
+    bool one_sided() const { return first_opening < floating.matrix.rows(); }
 };
 
 struct Held {
     Scale scale;
     Blocks blocks;
     std::vector<HeldBlock> all; ///< in the order of the blocks
-    /// True where no float depends on another, so that all are independent.
+    /// True where no float depends on another or on an opening, so that all are independent.
     bool independent() const;
 };
 Held held(const Toleranced& assembly);

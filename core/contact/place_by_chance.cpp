@@ -4,18 +4,12 @@
 #include "contact/sum_of_norms.hpp"
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <numeric>
 
 namespace kollema::contact {
 namespace {
 
 constexpr double rounding_mm = 1e-12;
-
-double standard_normal(stack::RandomBlock& random) {
-    return std::sqrt(-2 * std::log(random.spare_uniform())) *
-           std::cos(2 * std::numbers::pi * random.spare_uniform());
-}
 
 }
 
@@ -113,7 +107,7 @@ bool PlaceByChance::walk(stack::RandomBlock& random, const Coordinates& by,
     for (Eigen::Index step = 0; step < steps_a_dimension * dimension; ++step) {
         Vector way(dimension);
         for (Eigen::Index i = 0; i < dimension; ++i)
-            way[i] = standard_normal(random);
+            way[i] = random.spare_normal();
         double low = -1e300, high = 1e300; // how far the way stays inside every ball
         for (const auto& ball : balls) {
             const Vector p = ball.offset + ball.slope * at, q = ball.slope * way;

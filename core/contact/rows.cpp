@@ -48,22 +48,28 @@ std::optional<Eigen::Index> column_of(const Blocks& blocks, std::size_t block, s
 
 Eigen::Index columns(const Block& block) { return 6 * static_cast<Eigen::Index>(block.bodies.size()); }
 
-Rows rows_of(const Mechanism& mechanism, const Scale& scale, const Blocks& blocks, std::size_t block,
-             const std::vector<std::size_t>& contacts) {
-    Rows rows;
-    for (const std::size_t i : contacts)
-        for (const auto& stop : stops(mechanism.contacts[i]))
-            rows.owners.push_back({i, stop});
-    rows.matrix = Matrix::Zero(static_cast<Eigen::Index>(rows.owners.size()), columns(blocks.all[block]));
+Rows rows_for(const Mechanism& mechanism, const Scale& scale, const Blocks& blocks, std::size_t block,
+              std::vector<Rows::Owner> owners) {
+    Rows rows{.matrix = Matrix::Zero(static_cast<Eigen::Index>(owners.size()), columns(blocks.all[block])),
+              .owners = std::move(owners)};
     Eigen::Index r = 0;
     for (const auto& owner : rows.owners) {
         const Contact& c = mechanism.contacts[owner.contact];
-        const Wrench row = row_of(scale, c.frame.origin, owner.stop);
+        const Wrench row = row_of(scale, owner.at, owner.stop);
         if (const auto b = column_of(blocks, block, c.b)) rows.matrix.row(r).segment<6>(*b) = row;
         if (const auto a = column_of(blocks, block, c.a)) rows.matrix.row(r).segment<6>(*a) = -row;
         ++r;
     }
     return rows;
+}
+
+Rows rows_of(const Mechanism& mechanism, const Scale& scale, const Blocks& blocks, std::size_t block,
+             const std::vector<std::size_t>& contacts) {
+    std::vector<Rows::Owner> owners;
+    for (const std::size_t i : contacts)
+        for (const auto& stop : stops(mechanism.contacts[i]))
+            owners.push_back({i, stop, mechanism.contacts[i].frame.origin});
+    return rows_for(mechanism, scale, blocks, block, std::move(owners));
 }
 
 MotionRows motion_rows(const Scale& scale, const Blocks& blocks, std::size_t from, const Vector3& from_at,

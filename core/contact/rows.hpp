@@ -28,11 +28,14 @@ struct Rows {
     struct Owner {
         std::size_t contact = 0;
         Stop stop;
+        Vector3 at = Vector3::Zero();
     };
     std::vector<Owner> owners;
 };
 Rows rows_of(const Mechanism& mechanism, const Scale& scale, const Blocks& blocks, std::size_t block,
              const std::vector<std::size_t>& contacts);
+Rows rows_for(const Mechanism& mechanism, const Scale& scale, const Blocks& blocks, std::size_t block,
+              std::vector<Rows::Owner> owners);
 
 /// The motion of a point of one body along u against a point of another: a row in each block between them.
 using MotionRows = std::map<std::size_t, Vector>;

@@ -11,6 +11,11 @@ struct Simulated {
     std::vector<double> together;        ///< by group of tied floats: the share that one suits
     std::vector<std::vector<std::size_t>> groups;
     std::vector<std::uint64_t> bins; ///< of the histogram that was asked for
+    struct Opening {
+        std::size_t contact = 0;
+        stack::Moments mm; ///< at the corner that is farthest open
+    };
+    std::vector<Opening> stands_off; ///< contacts that something closes, where others may keep them open
 };
 
 /// A histogram of one gap between two values, for pictures.

@@ -19,10 +19,18 @@ struct Clearance {
     Vector3 push = Vector3::Zero(); ///< of pushed: unit, in the directions that are stopped; b against a
 };
 
+/// A contact that b may leave along its z and can never go into: it pushes and does not pull.
+struct OneSided {
+    stack::Contributor play; ///< how far it stands open at nominal, beside what the sizes put there
+    std::vector<Vector2> corners{Vector2::Zero()}; ///< where it closes: in its frame, across z
+    bool given = false;                            ///< the play is somebody's figure, to be told again
+};
+
 /// What a contact brings to the placing of its bodies, beside the contact itself.
 struct Behaviour {
     int level = 0;                           ///< order of placing: lower ones are kept at the cost of higher
     std::optional<Clearance> clearance = {}; ///< only on pin, slot, key, ring
+    std::optional<OneSided> one_sided = {};  ///< then it is no equation: wherever it is open is allowed
     bool floats() const { return clearance && clearance->rest == Rest::chance; }
 };
 int usual_level(Type type); ///< 0 for faces and stops, else 1
@@ -51,11 +59,20 @@ struct Gap {
     stack::Limits limits;
 };
 
+/// A force on a body.
+struct Push {
+    std::size_t body = 0;
+    Vector3 at = Vector3::Zero(), along = Vector3::UnitX(); ///< unit
+};
+
 struct Toleranced {
     Mechanism mechanism;
     std::vector<Behaviour> behaviour; ///< one a contact
     std::vector<Size> sizes;
     std::vector<Gap> gaps;
+    /// Where the bodies go within what is left to them: what acts together, the first before all later.
+    std::vector<std::vector<Push>> pushes = {};
+    bool closed = false; ///< where freedoms are asked one-sided contacts count as if they held both ways
 };
 
 }

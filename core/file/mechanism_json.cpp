@@ -27,7 +27,7 @@ public:
     explicit MechanismReader(const Node& node) : node_(node) {}
 
     Toleranced read() {
-        node_.only({"bodies", "ground", "contacts", "sizes", "requirements"});
+        node_.only({"bodies", "ground", "contacts", "sizes", "requirements", "push", "closed"});
         bodies();
         for (const auto& contact : node_.at("contacts").items())
             read_contact(contact);
@@ -37,6 +37,10 @@ public:
         if (node_.has("sizes"))
             for (const auto& size : node_.at("sizes").items())
                 read_size(size);
+        if (node_.has("push"))
+            for (const auto& push : node_.at("push").items())
+                read_push(push);
+        if (node_.has("closed")) all_.closed = node_.at("closed").yes_or_no();
         return std::move(all_);
     }
 
@@ -78,7 +82,8 @@ private:
     }
 
     void read_contact(const Node& node) {
-        node.only({"id", "type", "a", "b", "at", "z", "x", "lead", "level", "clearance", "rest", "push"});
+        node.only({"id", "type", "a", "b", "at", "z", "x", "lead", "level", "clearance", "rest", "push",
+                   "sided", "extent", "play"});
         Contact c{.id = node.at("id").text()};
         if (!ids_.insert(c.id).second) node.at("id").bad("this name stands twice");
         contacts_.push_back(c.id);
@@ -100,6 +105,11 @@ private:
         else
             for (const char* key : {"rest", "push"})
                 if (node.has(key)) node.at(key).bad("this needs a clearance");
+        if (node.has("sided") && sided(node.at("sided")))
+            behaviour.one_sided = one_sided(node, c);
+        else
+            for (const char* key : {"extent", "play"})
+                if (node.has(key)) node.at(key).bad("this needs \"sided\": \"one\"");
         all_.mechanism.contacts.push_back(std::move(c));
         all_.behaviour.push_back(std::move(behaviour));
     }
@@ -113,6 +123,54 @@ private:
         if (node.has("rest")) clearance.rest = rest(node.at("rest"));
         if (clearance.rest == Rest::pushed) clearance.push = push(node.at("push"), c);
         return clearance;
+    }
+
+    static bool sided(const Node& node) {
+        if (node.text() != "one" && node.text() != "two") node.bad("\"one\" or \"two\" is expected here");
+        return node.text() == "one";
+    }
+
+    static OneSided one_sided(const Node& node, const Contact& c) {
+        const bool corners = c.type == Type::seat || c.type == Type::line;
+        if (!corners && c.type != Type::key && c.type != Type::point && c.type != Type::ring)
+            node.at("sided").bad("only key, point, ring, seat and line are one-sided");
+        if (node.has("clearance")) node.at("clearance").bad("a one-sided contact has a play");
+        OneSided one;
+        one.play = {.name = c.id, .distribution = Distribution::fixed};
+        if (node.has("play")) {
+            one.given = true;
+            one.play = play(node.at("play"), c.id);
+        }
+        if (corners)
+            one.corners = corners_of(node.at("extent"), c.type == Type::seat ? 2 : 1);
+        else if (node.has("extent"))
+            node.at("extent").bad("only seat and line have one");
+        return one;
+    }
+
+    /// A number, or the keys of a size.
+    static stack::Contributor play(const Node& node, const std::string& name) {
+        if (node.is_number())
+            return {.name = name, .nominal = number(node), .distribution = Distribution::fixed};
+        node.only({"nominal", "plus", "minus", "distribution", "cpk", "shift"});
+        return read_scatter(node, name);
+    }
+
+    static std::vector<Vector2> corners_of(const Node& node, std::size_t count) {
+        std::vector<double> half;
+        for (const auto& item : node.items()) {
+            half.push_back(number(item) / 2);
+            if (half.back() <= 0) item.bad("an extent is above 0");
+        }
+        if (half.size() != count)
+            node.bad(count == 2 ? "two lengths are expected here" : "one length is expected here");
+        if (count == 1) return {{-half[0], 0}, {half[0], 0}};
+        return {{-half[0], -half[1]}, {half[0], -half[1]}, {half[0], half[1]}, {-half[0], half[1]}};
+    }
+
+    void read_push(const Node& node) {
+        node.only({"body", "along", "at"});
+        all_.pushes.push_back({{body(node.at("body")), vector(node.at("at")), direction(node.at("along"))}});
     }
 
     static Rest rest(const Node& node) {

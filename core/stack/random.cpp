@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <numbers>
 
 namespace kollema::stack {
 namespace {
@@ -86,6 +87,10 @@ std::uint64_t RandomBlock::spare_bits() {
 }
 
 double RandomBlock::spare_uniform() { return (static_cast<double>(spare_bits() >> 12) + 0.5) * 0x1p-52; }
+
+double RandomBlock::spare_normal() {
+    return std::sqrt(-2 * std::log(spare_uniform())) * std::cos(2 * std::numbers::pi * spare_uniform());
+}
 
 void add_normal(RandomBlock& random, double factor, std::span<double> sums) {
     add_cut_normal(random, factor, std::numeric_limits<double>::infinity(), sums);

@@ -18,6 +18,7 @@ public:
     RandomBlock(std::uint64_t seed, std::uint64_t block, std::optional<Instructions> set = {});
 
     double spare_uniform(); ///< in (0, 1), from the ninth generator
+    double spare_normal();  ///< standard; from two of these, Box and Muller, Ann. Math. Stat. 29 (1958)
     std::uint64_t spare_bits();
 
     Lanes& lanes() { return lanes_; }

@@ -1,6 +1,7 @@
 // What the command line will not write over, not compute, and not take for a number.
 #include "file/project_file.hpp"
 #include "run.hpp"
+#include <catch2/catch.hpp>
 #include <chrono>
 
 using namespace kollema;

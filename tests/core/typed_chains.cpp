@@ -9,6 +9,7 @@
 
 using namespace kollema;
 using namespace kollema::stack;
+using kollema::test::one_of;
 using Catch::Matchers::Contains;
 using Catch::Matchers::WithinAbs;
 

@@ -8,6 +8,7 @@
 #include <atomic>
 #include <chrono>
 #include <random>
+#include <set>
 #include <stdexcept>
 #include <thread>
 

@@ -18,6 +18,13 @@ def quiet(command, folder):
     return subprocess.run(command, cwd=folder, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL).returncode == 0
 
 
+def must(command, folder, otherwise):
+    """As they are, sources build and tests pass; where they do not, what was said last is told."""
+    done = subprocess.run(command, cwd=folder, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
+    if done.returncode != 0:
+        sys.exit("\n".join(done.stdout.splitlines()[-40:] + [otherwise]))
+
+
 def main():
     source = pathlib.Path(sys.argv[1]).resolve()
     copy = source / "build" / "mutants" / "source"
@@ -33,13 +40,11 @@ def main():
     targets = ["kollema_tests", "kollema_cli_tests", "kollema_geometry_tests", "kollema_window_tests", "kollema-cli"]
     make = ["cmake", "--build", str(build), "--target", *targets, "--", "--quiet"]
     # Without warnings: unused names and the like must not save a test from its work.
-    configured = quiet(["cmake", "-G", "Ninja", "-S", str(copy), "-B", str(build), "-DKOLLEMA_TOGETHER=OFF",
-                        "-DCMAKE_BUILD_TYPE=Release", "-DCMAKE_CXX_FLAGS_RELEASE=-O2 -DNDEBUG -w"], copy)
-    if not configured or not quiet(make, copy):
-        sys.exit("the sources do not build as they are")
+    must(["cmake", "-G", "Ninja", "-S", str(copy), "-B", str(build), "-DKOLLEMA_TOGETHER=OFF",
+                        "-DCMAKE_BUILD_TYPE=Release", "-DCMAKE_CXX_FLAGS_RELEASE=-O2 -DNDEBUG -w"], copy, "the sources cannot be configured")
+    must(make, copy, "the sources do not build as they are")
     test = ["ctest", "--test-dir", str(build), "-j2", "--stop-on-failure", "-E", "fuzz|house rules|oracle|desktop: (window|space|monkey|picture)"]
-    if not quiet(test, copy):
-        sys.exit("the tests fail as they are")
+    must(test, copy, "the tests fail as they are")
     first, last = (int(a) for a in (sys.argv[2:] + ["1", "10000"])[:2]) if len(sys.argv) > 3 else \
         (int(sys.argv[2]) if len(sys.argv) > 2 else 1, 10000)
     counts = {"killed": 0, "survived": 0, "not built": 0}

@@ -1,0 +1,156 @@
+#include "algebra/linear_programme.hpp"
+#include "contact/answers.hpp"
+#include "contact/subspaces.hpp"
+#include "contact/tied.hpp"
+#include <algorithm>
+#include <cmath>
+
+namespace kollema::contact {
+namespace {
+
+using stack::Contributor;
+
+/// Rows of contacts that push only.
+std::vector<Eigen::Index> opening(const Toleranced& assembly, const Rows& rows, const Tied& group) {
+    std::vector<Eigen::Index> all;
+    for (std::size_t i = 0; i < group.rows.size(); ++i)
+        if (assembly.behaviour[rows.owners[static_cast<std::size_t>(group.rows[i])].contact].one_sided)
+            all.push_back(static_cast<Eigen::Index>(i));
+    return all;
+}
+
+/// Which of a null vector's two signs forbid something: one that presses on every contact that only pushes.
+struct Signs {
+    bool plus = true, minus = true;
+};
+Signs pressing(const std::vector<Eigen::Index>& opening, const Vector& null) {
+    Signs signs;
+    for (const Eigen::Index i : opening) {
+        signs.plus = signs.plus && null[i] > -zero;
+        signs.minus = signs.minus && null[i] < zero;
+    }
+    return signs;
+}
+
+/// Some sum of the null vectors presses.
+bool some_presses(const Tied& group, const std::vector<Eigen::Index>& opening) {
+    const auto count = static_cast<Eigen::Index>(opening.size());
+    Matrix g(count + 1, group.null.cols());
+    g.topRows(count) = group.null(opening, Eigen::all);
+    const Vector sum = g.topRows(count).colwise().sum().transpose();
+    if (sum.norm() <= zero) return false;
+    g.bottomRows<1>() = -sum.transpose();
+    Vector h = Vector::Zero(count + 1);
+    h[count] = -1;
+    return algebra::LinearProgramme(g, -sum).least(h).value < -0.5;
+}
+
+/// One null vector: how far the sizes make the contacts disagree, as a chain, against what they allow.
+Misfit of_vector(const Toleranced& assembly, const Rows& rows, const Tied& group, Eigen::Index vector,
+                 const Signs& signs) {
+    std::vector<Vector3> force(assembly.behaviour.size(), Vector3::Zero()); // by contact
+    std::vector<double> size(assembly.behaviour.size(), 0);
+    for (std::size_t i = 0; i < group.rows.size(); ++i) {
+        const auto& owner = rows.owners[static_cast<std::size_t>(group.rows[i])];
+        const double part = group.null(static_cast<Eigen::Index>(i), vector);
+        size[owner.contact] += part * part;
+        if (!owner.stop.turns) force[owner.contact] += part * owner.stop.u;
+    }
+    const double scale = std::sqrt(*std::ranges::max_element(size));
+    std::vector<Contributor> apart; // λᵀδ, and minus the same
+    for (const auto& s : assembly.sizes) {
+        double factor = 0;
+        for (const auto& move : s.moves)
+            if (move.of == Move::Of::contact)
+                factor += (move.second_side ? 1 : -1) * force[move.index].dot(move.along) / scale;
+        Contributor c = s.size;
+        c.nominal = 0;
+        c.sensitivity = factor;
+        apart.push_back(std::move(c));
+    }
+    for (const std::size_t c : group.contacts)
+        if (const auto& one_sided = assembly.behaviour[c].one_sided) { // all corners stand open by one play
+            Contributor play = one_sided->play;
+            play.sensitivity = force[c].dot(assembly.mechanism.contacts[c].frame.z) / scale;
+            apart.push_back(std::move(play));
+        }
+    std::vector<stack::Play> allowed; // Σ radius·‖λ‖, taken off
+    for (const std::size_t c : group.contacts)
+        if (const auto& clearance = assembly.behaviour[c].clearance)
+            allowed.push_back({clearance->size, -force[c].norm() / scale, stack::Play::Place::pushed});
+    const auto beyond = [&] {
+        const stack::ExactDistribution excess(apart, allowed);
+        return excess.above(0);
+    };
+    Misfit misfit{.contacts = group.contacts, .disagreement = stack::moments(apart)};
+    std::ranges::sort(misfit.contacts);
+    double missed = signs.minus ? beyond() : 0; // λᵀδ too great for −λ
+    for (auto& c : apart)
+        c.sensitivity = -c.sensitivity;
+    if (signs.plus) missed += beyond();
+    misfit.together = misfit.at_most = std::clamp(1 - missed, 0.0, 1.0);
+    misfit.disagreement->mean = std::abs(misfit.disagreement->mean);
+    return misfit;
+}
+
+bool a_size_enters(const Toleranced& assembly, const Rows& rows, const Tied& group) {
+    for (const auto& size : assembly.sizes) {
+        Vector shift = Vector::Zero(static_cast<Eigen::Index>(group.rows.size()));
+        double moved = 0;
+        for (const auto& move : size.moves) {
+            if (move.of != Move::Of::contact) continue;
+            for (std::size_t i = 0; i < group.rows.size(); ++i) {
+                const auto& owner = rows.owners[static_cast<std::size_t>(group.rows[i])];
+                if (owner.contact == move.index && !owner.stop.turns)
+                    shift[static_cast<Eigen::Index>(i)] +=
+                        (move.second_side ? 1 : -1) * owner.stop.u.dot(move.along);
+            }
+            moved = std::max(moved, move.along.norm());
+        }
+        if ((group.null.transpose() * shift).norm() > 1e-9 * moved) return true;
+    }
+    return false;
+}
+
+/// All that holds by shape, one way or both.
+Rows by_shape(const HeldBlock& held) {
+    Rows rows{.matrix =
+                  Matrix(held.firm.matrix.rows() + held.floating.matrix.rows(), held.firm.matrix.cols()),
+              .owners = held.firm.owners};
+    rows.matrix.topRows(held.firm.matrix.rows()) = held.firm.matrix;
+    rows.matrix.bottomRows(held.floating.matrix.rows()) = held.floating.matrix;
+    rows.owners.insert(rows.owners.end(), held.floating.owners.begin(), held.floating.owners.end());
+    return rows;
+}
+
+}
+
+std::vector<Misfit> misfits(const Toleranced& assembly, const Held& held, const Simulated& simulated) {
+    std::vector<Misfit> all;
+    for (std::size_t b = 0; b < held.blocks.all.size(); ++b) {
+        const Rows rows = by_shape(held.all[b]);
+        for (const auto& group : tied_groups(rows, subspaces(rows.matrix).left_null)) {
+            const auto openings = opening(assembly, rows, group);
+            if (openings.empty() ? !a_size_enters(assembly, rows, group) : !some_presses(group, openings))
+                continue;
+            if (group.null.cols() == 1) {
+                all.push_back(of_vector(assembly, rows, group, 0, pressing(openings, group.null.col(0))));
+                continue;
+            }
+            Misfit several{.contacts = group.contacts, .disagreement = {}};
+            std::ranges::sort(several.contacts);
+            for (std::size_t g = 0; g < simulated.groups.size(); ++g)
+                if (std::ranges::find(group.contacts, simulated.groups[g].front()) != group.contacts.end())
+                    several.together = std::min(several.together, simulated.together[g]);
+            for (Eigen::Index v = 0; v < group.null.cols(); ++v)
+                several.at_most = std::min(
+                    several.at_most,
+                    of_vector(assembly, rows, group, v, pressing(openings, group.null.col(v))).together);
+            all.push_back(several);
+        }
+    }
+    std::ranges::sort(all, {}, [](const Misfit& m) { return m.contacts.front(); });
+    return all;
+}
+
+}
