@@ -132,9 +132,9 @@ Farthest FarthestPlace::told(const Optimum& optimum, const std::vector<Wall>& wa
 
 /// A limit that is overrun and that no motion on the face mends.
 bool FarthestPlace::stands_in_the_way(const Vector& values, const Room& room) const {
-    constexpr double touching_mm = 1e-9;
+    constexpr double in_the_way_mm = 1e-9;
     return std::ranges::any_of(rows_.own, [&](const LooseRows::Own& own) {
-        const double limit = rows_.limit(own, room) + touching_mm;
+        const double limit = rows_.limit(own, room) + in_the_way_mm;
         if (!own.opens) {
             const bool moves = on_face_.middleRows(own.first, own.count).norm() > zero;
             return !moves && values.segment(own.first, own.count).norm() > limit;
