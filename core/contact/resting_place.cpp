@@ -117,17 +117,16 @@ std::optional<stack::Interval> RestingPlace::range(const Vector& along, const Ro
     Vector w;
     if (!push(room, shift, fixed, w)) return std::nullopt;
     const Vector values = shift + rows_.slope * w;
-    const Matrix& span = of(fixed).span;
-    const Vector on_face = span.transpose() * rows_.slope.transpose() * along;
-    const auto end = [&](double sign) -> std::optional<double> {
-        if (on_face.norm() <= zero * along.norm()) return along.dot(values);
-        const auto found = FarthestPlace(rows_, span, sign * on_face).of(values, room);
-        if (found.is != Farthest::Is::found) return std::nullopt;
-        return along.dot(values) + on_face.dot(found.at);
-    };
-    const auto least = end(-1), greatest = end(1);
-    if (!least || !greatest) return std::nullopt;
-    return stack::Interval{*least, *greatest};
+    OfFace& face = of(fixed);
+    const Vector on_face = face.span.transpose() * rows_.slope.transpose() * along;
+    const double here = along.dot(values);
+    if (on_face.norm() <= zero * along.norm()) return stack::Interval{here, here};
+    if (!face.asked || face.asked->along != along)
+        face.asked.emplace(OfFace::Asked{along, FarthestPlace(rows_, face.span, -on_face),
+                                         FarthestPlace(rows_, face.span, on_face)});
+    const auto least = face.asked->least.of(values, room), greatest = face.asked->greatest.of(values, room);
+    if (least.is != Farthest::Is::found || greatest.is != Farthest::Is::found) return std::nullopt;
+    return stack::Interval{here + on_face.dot(least.at), here + on_face.dot(greatest.at)};
 }
 
 /// As far as each push takes what is left; false where no place suits.

@@ -37,6 +37,11 @@ private:
         Matrix span;
         std::vector<std::optional<FarthestPlace>> pushed; ///< by push; empty where it does nothing there
         std::optional<FarthestPlace> inside;
+        struct Asked { ///< how far a gap goes there, both ways
+            Vector along;
+            FarthestPlace least, greatest;
+        };
+        std::optional<Asked> asked;
     };
     OfFace& of(const Fixed& fixed);
     bool goes_on(const Vector& along) const;

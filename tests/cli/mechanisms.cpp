@@ -166,3 +166,75 @@ TEST_CASE("broken mechanisms are refused with the place, broken gaps with the bo
     CHECK(refused(R"("bodies":["base","plate"])", R"("bodies":["base"])", "dof") == 3);
     CHECK(run("dof missing.json").code == 3);
 }
+
+TEST_CASE("walls that only push are read, and their answers have the keys of the contract") {
+    const Scratch scratch;
+    // A slider on a rail between two stops, 0.4 ± 0.1 apart beyond its own length, pushed or not.
+    const std::string slider = R"({"bodies":["rail","slider"],"ground":"rail","contacts":[
+     {"id":"rail","type":"slide","a":"rail","b":"slider","at":[0,0,0],"z":[1,0,0]},
+     {"id":"left","type":"point","a":"rail","b":"slider","at":[-10,0,0],"z":[1,0,0],"sided":"one"},
+     {"id":"right","type":"point","a":"rail","b":"slider","at":[10,0,0],"z":[-1,0,0],"sided":"one","play":{"nominal":0.4,"plus":0.1,"minus":-0.1}}],
+     "requirements":[{"id":"gap","from":{"body":"rail","at":[-15,0,0]},"to":{"body":"slider","at":[-10,0,0]},"along":[1,0,0],"lower":5,"upper":5.3}]})";
+    const auto told = [&](const std::string& text, const std::string& command) {
+        return run(command + " " + scratch.file("slider.json", text) + " --json").json();
+    };
+    const auto with = [&](const std::string& what, const std::string& by) {
+        std::string text = slider;
+        return text.replace(text.find(what), what.size(), by);
+    };
+    const Json free = told(slider, "stack"), gap = free["requirements"][0];
+    CHECK(gap["nominal"] == Approx(5.2));
+    CHECK(gap["worst_case"]["min"] == Approx(5));
+    CHECK(gap["worst_case"]["max"] == Approx(5.5));
+    CHECK(gap["distribution"]["method"] == "simulated");
+    CHECK(gap["contributions"][0]["name"] == "right");
+    CHECK(gap["contributions"][0]["sensitivity"] == Approx(0.5).epsilon(1e-6));
+    CHECK(free["misfit"][0]["together"] == Approx(1).epsilon(1e-12)); // there is always room
+    CHECK(free["stands_off"].empty());
+    const std::string ends = R"("requirements":)";
+    const Json left = told(with(ends, R"("push":[{"body":"slider","along":[-1,0,0],"at":[0,0,0]}],)" + ends),
+                           "stack"),
+               right = told(with(ends, R"("push":[{"body":"slider","along":[1,0,0],"at":[0,0,0]}],)" + ends),
+                            "stack");
+    CHECK(left["requirements"][0]["worst_case"]["min"] == Approx(5));
+    CHECK(left["requirements"][0]["worst_case"]["max"] == Approx(5));
+    CHECK(right["requirements"][0]["nominal"] == Approx(5.4));
+    CHECK(right["requirements"][0]["worst_case"]["min"] == Approx(5.3));
+    CHECK(right["requirements"][0]["worst_case"]["max"] == Approx(5.5));
+    CHECK(right["requirements"][0]["contributions"][0]["sensitivity"] == Approx(1).epsilon(1e-6));
+    // What comes off: 0.4 one way, nothing the other; counted as closed it is held.
+    const Json dof = told(slider, "dof");
+    CHECK(dof["mobility"] == 1);
+    const Json ways = dof["parts"][1]["leaves"];
+    REQUIRE(ways.size() == 2);
+    CHECK(ways[0]["direction"] == Json({0.0, 0.0, 0.0, 1.0, 0.0, 0.0}));
+    CHECK(ways[0]["distance"] == Approx(0.4));
+    CHECK(ways[0]["stopped_by"] == Json({"right"}));
+    CHECK(ways[1]["distance"] == 0);
+    CHECK(told(with(R"("ground")", R"("closed":true,"ground")"), "dof")["mobility"] == 0);
+    CHECK(told(with(R"({"nominal":0.4,"plus":0.1,"minus":-0.1})", "0.25"),
+               "dof")["parts"][1]["leaves"][0]["distance"] == Approx(0.25));
+
+    for (const auto& [what, by] : std::vector<std::pair<std::string, std::string>>{
+             {R"("sided":"one","play")", R"("sided":"left","play")"},
+             {R"("sided":"one","play")", R"("play")"},
+             {R"("sided":"one","play")", R"("sided":"one","extent":[1,2],"play")"},
+             {R"("type":"slide","a":"rail","b":"slider","at":[0,0,0],"z":[1,0,0])",
+              R"("type":"slide","a":"rail","b":"slider","at":[0,0,0],"z":[1,0,0],"sided":"one")"},
+             {R"("type":"point","a":"rail","b":"slider","at":[-10,0,0])",
+              R"("type":"seat","a":"rail","b":"slider","at":[-10,0,0])"},
+             {R"("type":"point","a":"rail","b":"slider","at":[-10,0,0])",
+              R"("type":"seat","extent":[4],"a":"rail","b":"slider","at":[-10,0,0])"},
+             {R"("type":"point","a":"rail","b":"slider","at":[-10,0,0])",
+              R"("type":"seat","extent":[4,0],"a":"rail","b":"slider","at":[-10,0,0])"},
+             {R"("nominal":0.4,)", R"("nominal":"wide",)"},
+             {ends, R"("push":[{"body":"rails","along":[1,0,0],"at":[0,0,0]}],)" + ends},
+             {ends, R"("push":[{"body":"slider","along":[0,0,0],"at":[0,0,0]}],)" + ends},
+         })
+        CHECK(run("stack " + scratch.file("slider.json", with(what, by))).code == 3);
+    // Without its right stop nothing stops a push that way.
+    std::string open = with(ends, R"("push":[{"body":"slider","along":[1,0,0],"at":[0,0,0]}],)" + ends);
+    const auto from = open.find(",\n     {\"id\":\"right\"");
+    open.erase(from, open.find("}}]", from) + 2 - from);
+    CHECK(run("stack " + scratch.file("open.json", open)).code == 4);
+}

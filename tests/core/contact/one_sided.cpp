@@ -133,7 +133,7 @@ TEST_CASE("a hub against one shoulder is held there by hand, and moves with it a
     CHECK_THAT(s.gaps[0].sigma, WithinAbs(0.1 / std::sqrt(3), 0.001));
 }
 
-TEST_CASE("a bar on two feet lies on the corners that hold its push", "[contact]") {
+TEST_CASE("a bar on two feet lies on the corners that hold its push", "[contact][long]") {
     std::mt19937 random(8);
     std::normal_distribution<double> height(0, 0.2 / 3);
     for (const double width : {0.002, 20.0, 60.0})
