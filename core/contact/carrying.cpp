@@ -63,7 +63,7 @@ std::set<std::vector<std::size_t>> bearing(const LooseRows& rows, const std::vec
 }
 
 std::vector<Carrying> all_carrying(const LooseRows& rows, const std::vector<Vector>& pushes) {
-    const std::vector<Carrying> any{{}};
+    std::vector<Carrying> any{{}};
     std::vector<Wall> walls;
     for (const auto& own : rows.own) {
         if (!own.opens && own.count > 1) return any;
@@ -77,6 +77,7 @@ std::vector<Carrying> all_carrying(const LooseRows& rows, const std::vector<Vect
         std::vector<Carrying> more;
         for (const auto& before : all) {
             std::vector<Index> fixed;
+            fixed.reserve(before.size());
             for (const auto& [row, side] : before)
                 fixed.push_back(row);
             const Index n = rows.slope.cols();

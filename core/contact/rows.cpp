@@ -50,8 +50,9 @@ Eigen::Index columns(const Block& block) { return 6 * static_cast<Eigen::Index>(
 
 Rows rows_for(const Mechanism& mechanism, const Scale& scale, const Blocks& blocks, std::size_t block,
               std::vector<Rows::Owner> owners) {
-    Rows rows{.matrix = Matrix::Zero(static_cast<Eigen::Index>(owners.size()), columns(blocks.all[block])),
-              .owners = std::move(owners)};
+    Rows rows;
+    rows.owners = std::move(owners);
+    rows.matrix = Matrix::Zero(static_cast<Eigen::Index>(rows.owners.size()), columns(blocks.all[block]));
     Eigen::Index r = 0;
     for (const auto& owner : rows.owners) {
         const Contact& c = mechanism.contacts[owner.contact];

@@ -9,9 +9,9 @@
 
 using namespace kollema;
 using namespace kollema::stack;
-using kollema::test::one_of;
 using Catch::Matchers::Contains;
 using Catch::Matchers::WithinAbs;
+using kollema::test::one_of;
 
 namespace {
 
