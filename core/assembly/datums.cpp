@@ -8,6 +8,7 @@
 #include <deque>
 #include <fmt/format.h>
 #include <set>
+#include <tuple>
 
 namespace kollema::assembly {
 namespace {
@@ -44,8 +45,12 @@ public:
 
     const Vector3& along() const { return along_; }
     const FeatureId& datum() const { return datum_; }
-    const Way& way(const FeatureId& feature) const { return ways_.at(feature); }
-    bool is_dimensioned(const FeatureId& feature) const {
+    /// Of a feature that nothing uses, though a sloped dimension leads from it, too.
+    const Way& way(const FeatureId& feature) {
+        if (!ways_.contains(feature)) spread_from(base_of(feature));
+        return ways_.at(feature);
+    }
+    bool is_dimensioned(const FeatureId& feature) {
         return !way(feature).steps.empty() || (feature == datum_ && is_face(feature));
     }
     bool is_axis() const { return along_.cwiseAbs().maxCoeff() > 1 - 1e-9; }
@@ -102,12 +107,16 @@ private:
         if (most < 0) datum_ = used.front();
     }
 
-    /// Of the features that dimensions tie to this one: a face, else the first by name, so that the answer
-    /// does not depend on the order in which they are met.
+    /// Of the features that dimensions tie to this one: a face if there is one, and of equals the one that
+    /// stands first by its coordinates, so that neither names nor the order in which they are met decide.
     FeatureId base_of(const FeatureId& feature) const {
         const auto tied = tied_to(feature);
-        const auto face = std::ranges::find_if(tied, [&](const FeatureId& f) { return is_face(f); });
-        return face != tied.end() ? *face : *tied.begin();
+        const auto rank = [&](const FeatureId& id) {
+            const Vector3& at = find(part_, id)->frame.origin;
+            return std::tuple(!is_face(id), std::round(at.x() * 1e6), std::round(at.y() * 1e6),
+                              std::round(at.z() * 1e6));
+        };
+        return *std::ranges::min_element(tied, {}, rank);
     }
 
     /// The fewest dimensions from a base to everything that is tied to it.
@@ -162,15 +171,15 @@ private:
     }
 
     /// Three independent directions: those in which it is dimensioned, then the part's axes.
-    std::vector<const Direction*> directions_for(const FeatureId& feature) const {
-        std::vector<const Direction*> chosen;
+    std::vector<Direction*> directions_for(const FeatureId& feature) {
+        std::vector<Direction*> chosen;
         const auto independent = [&](const Vector3& v) {
             if (chosen.empty()) return true;
             if (chosen.size() == 1) return chosen[0]->along().cross(v).norm() > 1e-3;
             return std::abs(chosen[0]->along().cross(chosen[1]->along()).dot(v)) > 1e-3;
         };
         for (const bool only_dimensioned : {true, false})
-            for (const auto& d : directions_) {
+            for (auto& d : directions_) {
                 const bool suits = only_dimensioned ? d.is_dimensioned(feature) : d.is_axis();
                 if (chosen.size() < 3 && suits && independent(d.along())) chosen.push_back(&d);
             }
@@ -201,7 +210,7 @@ private:
 
     /// How a feature is shifted along one direction.  Along a slope dimensions lead from a feature that
     /// itself is placed by the part's axes.
-    Result<Terms> along(const Direction& d, const FeatureId& feature) {
+    Result<Terms> along(Direction& d, const FeatureId& feature) {
         Terms terms;
         const auto& way = d.way(feature);
         for (const auto& step : way.steps)
@@ -213,7 +222,7 @@ private:
             terms.emplace_back(*general, 1);
             return terms;
         }
-        for (const auto& axis : directions_) {
+        for (auto& axis : directions_) {
             const double share = axis.along().dot(d.along());
             if (!axis.is_axis() || share == 0) continue;
             const auto of_base = along(axis, way.base);

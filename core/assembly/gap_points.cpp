@@ -21,8 +21,10 @@ struct End {
             corners.emplace_back(plane.local(stands.point(corner)).head<2>());
         return corners;
     }
-    double material_behind_mm() const {
-        return thickness_mm(part->body, feature->frame.origin, -feature->frame.z);
+    /// Of the part, behind a point of the face's plane.
+    double material_behind_mm(const Vector3& at) const {
+        const Frame& own = feature->frame;
+        return thickness_mm(part->body, own.point(face.local(at)), -own.z);
     }
 };
 
@@ -31,6 +33,23 @@ End end_of(const Project& project, const Placement& placement, const FeatureRef&
     end.feature = find(*end.part, ref.feature);
     end.face = in(end.stands, end.feature->frame);
     return end;
+}
+
+/// Whether opposite faces, the second this far behind the first, press into each other: at some place that
+/// both have in common there is so much of either part between them.  Else they look away from each other.
+bool press(const End& from, const End& to, const std::vector<Vector2>& common, double behind_mm) {
+    Vector2 middle = Vector2::Zero();
+    for (const auto& p : common)
+        middle += p / static_cast<double>(common.size());
+    const auto filled = [&](const Vector2& p) {
+        const Vector3 at = from.face.point({p.x(), p.y(), 0});
+        constexpr double grazing_mm = 1e-9;
+        return from.material_behind_mm(at) > behind_mm - grazing_mm &&
+               to.material_behind_mm(at - behind_mm * from.face.z) > behind_mm - grazing_mm;
+    };
+    constexpr double within = 0.9; // along an edge itself a line grazes the part
+    return std::ranges::any_of(
+        common, [&](const Vector2& p) { return filled(middle) || filled(middle + within * (p - middle)); });
 }
 
 }
@@ -50,10 +69,10 @@ Result<GapPlace> gap_place(const Project& project, const Placement& placement,
         return refuse("its two faces are not parallel", "Choose parallel faces");
     GapPlace place{.along = from.face.z};
     place.nominal_mm = (to.face.origin - from.face.origin).dot(place.along);
-    // Opposite faces that lie farther behind each other than the material behind them look away from each
-    // other; less deep they press into each other.
+    const auto common = overlap(from.outline(from.face), to.outline(from.face));
+    // A distance is positive, whichever end is named first; only what presses into the other is not.
     const bool opposite = from.face.z.dot(to.face.z) < 0;
-    if (opposite && place.nominal_mm < 0 && -place.nominal_mm > from.material_behind_mm() - 1e-9) {
+    if (place.nominal_mm < 0 && !(opposite && press(from, to, common, -place.nominal_mm))) {
         place.along = -place.along;
         place.nominal_mm = -place.nominal_mm;
     }
@@ -61,7 +80,7 @@ Result<GapPlace> gap_place(const Project& project, const Placement& placement,
         place.at = {from.face.point({requirement.at->x(), requirement.at->y(), 0})};
         return place;
     }
-    for (const auto& p : overlap(from.outline(from.face), to.outline(from.face)))
+    for (const auto& p : common)
         place.at.push_back(from.face.point({p.x(), p.y(), 0}));
     if (place.at.empty()) {
         const Vector3 between = (from.face.origin + to.face.origin) / 2;
