@@ -73,8 +73,11 @@ private:
         Frame frame{.origin = vector(node.at("at"))};
         if (!needs_axis(type)) return frame;
         frame.z = direction(node.at("z"));
-        const bool has_line = needs_line(type);
-        const Vector3 wish = has_line ? direction(node.at("x")) : frame.z.unitOrthogonal();
+        // Of a seat x says how its corners stand; without it they stand along the axes.
+        const bool has_line = needs_line(type) || (type == Type::seat && node.has("extent") && node.has("x"));
+        Vector3 wish = frame.z.unitOrthogonal();
+        if (type == Type::seat) wish = std::abs(frame.z.x()) > 0.9 ? Vector3::UnitY() : Vector3::UnitX();
+        if (has_line) wish = direction(node.at("x"));
         const Vector3 across = wish - wish.dot(frame.z) * frame.z;
         if (across.norm() < 1e-9) node.at("x").bad("x may not lie along z");
         frame.x = across.normalized();

@@ -3,6 +3,7 @@
 #include "run.hpp"
 #include <algorithm>
 #include <catch2/catch.hpp>
+#include <fmt/format.h>
 
 using Json = nlohmann::json;
 using namespace kollema::test;
@@ -214,6 +215,26 @@ TEST_CASE("walls that only push are read, and their answers have the keys of the
     CHECK(told(with(R"("ground")", R"("closed":true,"ground")"), "dof")["mobility"] == 0);
     CHECK(told(with(R"({"nominal":0.4,"plus":0.1,"minus":-0.1})", "0.25"),
                "dof")["parts"][1]["leaves"][0]["distance"] == Approx(0.25));
+
+    // Two feet, 20 along x and 10 across: a bar stands off by a width of their difference over 120.
+    const auto foot = [](const char* id, int at) {
+        return fmt::format(
+            R"({{"id":"{}","type":"seat","a":"base","b":"bar","at":[{},0,0],"z":[0,0,1],"x":[1,0,0],"sided":"one","extent":[20,10]}})",
+            id, at);
+    };
+    const std::string bar = R"({"bodies":["base","bar"],"ground":"base","contacts":[
+     {"id":"k1","type":"key","a":"base","b":"bar","at":[0,0,0],"z":[0,1,0]},{"id":"k2","type":"key","a":"base","b":"bar","at":[90,0,0],"z":[0,1,0]},
+     {"id":"k3","type":"key","a":"base","b":"bar","at":[0,0,30],"z":[1,0,0]},)" +
+                            foot("left", -60) + "," + foot("right", 60) +
+                            R"(],"push":[{"body":"bar","along":[0,0,-1],"at":[0,0,0]}],
+     "sizes":[{"name":"height","plus":0.3,"minus":0,"moves":[{"contact":"left","side":"a","along":[0,0,1]}]}],
+     "requirements":[{"id":"gap","from":{"body":"base","at":[-80,0,0]},"to":{"body":"bar","at":[-80,0,5]},"along":[0,0,1]}]})";
+    const Json lying = told(bar, "stack");
+    REQUIRE(lying["stands_off"].size() == 2);
+    CHECK(lying["stands_off"][0]["worst"] == Approx(0.3 * 20 / 120));
+    CHECK(lying["requirements"][0]["worst_case"]["max"] == Approx(5 + 0.3 * 150 / 120));
+    CHECK(lying["requirements"][0]["worst_case"]["min"] == Approx(5));
+    CHECK(lying["misfit"].empty());
 
     for (const auto& [what, by] : std::vector<std::pair<std::string, std::string>>{
              {R"("sided":"one","play")", R"("sided":"left","play")"},

@@ -1,6 +1,7 @@
 // Contacts that push and never pull: where the bodies rest, against simulations and searches made here.
 #include "contact/answers.hpp"
 #include "contact/escapes.hpp"
+#include "contact/one_sided_gap.hpp"
 #include "mechanisms.hpp"
 #include "one_of.hpp"
 #include <cmath>
@@ -206,8 +207,17 @@ TEST_CASE("a bar on two feet: extremes over a grid of heights, and the lever of 
             CHECK_THAT(answer.contributions[0].sensitivity, WithinAbs(140.0 / 120, 1e-4));
             CHECK_THAT(answer.contributions[1].sensitivity, WithinAbs(-20.0 / 120, 1e-4));
         }
-    // Unlike heights are no misfit.
+    // Unlike heights are no misfit: it lies on an inner and an outer edge, 120 apart, and stands off a width
+    // farther.
     const Toleranced t = beam(20);
+    const auto effects = must(t);
+    for (const std::size_t foot : {3U, 4U})
+        CHECK_THAT(*contact::farthest_open(t, effects, foot), WithinAbs(0.4 * 20 / 120, 1e-8));
+    const auto s = drawn(t);
+    REQUIRE(s.stands_off.size() == 2);
+    const double apart =
+        std::sqrt(2) * 0.2 / 3 * std::sqrt(2 / 3.14159265358979); // mean of two normals' distance
+    CHECK_THAT(s.stands_off[0].mm.mean, WithinAbs(apart * 20 / 120, 0.02 * apart * 20 / 120));
     CHECK(contact::misfits(t, must(t).held, drawn(t, 2000)).empty());
 }
 
