@@ -160,7 +160,7 @@ std::string readable(const Context& context, const GapReport& report) {
     for (const auto& [contact, f] : report.reactions)
         rows.push_back(
             {contact, fmt::format("({}, {}, {})", fixed(f.x(), 4), fixed(f.y(), 4), fixed(f.z(), 4))});
-    text += table(rows);
+    if (rows.size() > 1) text += table(rows);
     for (const auto& remark : report.remarks)
         text += "note: " + printable(remark) + "\n";
     return text;

@@ -101,6 +101,18 @@ Answer answer_of(const Context& context, const Toleranced& assembly) {
             text};
 }
 
+/// What only a hand keeps closed is told beside the gaps that lean on it.
+std::vector<std::string> held_by_hand(const Toleranced& assembly, const contact::Effects& effects) {
+    std::vector<std::string> all;
+    for (const auto& block : effects.blocks)
+        for (const auto& resting : block.resting)
+            for (const auto& contact :
+                 names(assembly.mechanism,
+                       assembly.pushes.empty() ? resting.by_hand() : std::vector<std::size_t>()))
+                all.push_back(contact + " is held closed by hand: nothing else keeps it there");
+    return all;
+}
+
 GapReport report_of(const Toleranced& assembly, contact::GapAnswer answer,
                     const contact::Simulated& simulated, std::size_t index) {
     const auto& gap = assembly.gaps[index];
@@ -207,7 +219,9 @@ Answered stack_of_assembly(const Context& context, const StackOptions& options, 
         if (options.requirement && assembly->gaps[g].id != *options.requirement) continue;
         auto answer = contact::answer(*assembly, *effects, g);
         if (!answer.exact) contact::take_from(simulated, g, answer);
-        const auto report = report_of(*assembly, std::move(answer), simulated, g);
+        const bool one_sided = answer.one_sided;
+        auto report = report_of(*assembly, std::move(answer), simulated, g);
+        if (one_sided) report.remarks = held_by_hand(*assembly, *effects);
         requirements.push_back(json(report));
         readable_text += (readable_text.empty() ? "" : "\n") + readable(context, report);
     }

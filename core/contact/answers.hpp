@@ -15,7 +15,8 @@ struct GapAnswer {
     bool exact = true;
     bool one_sided = false; ///< then `sensitivity` is a mean: it changes with the corners that carry
     std::vector<stack::Contribution> contributions; ///< sizes, then clearances, in order
-    std::vector<Vector3> reactions;                 ///< by contact: force for a unit force along the gap
+    std::vector<Vector3> reactions;                 ///< by contact: force for a unit force along the gap;
+                                                    ///< none where it changes with what carries
 };
 
 /// Contacts that tie each other, and what that costs.

@@ -30,8 +30,6 @@ public:
             all.worst_case = stack::Interval{of_.nominal + range->min, of_.nominal + range->max};
         find_slopes();
         tell(all);
-        for (std::size_t c = 0; c < assembly_.behaviour.size(); ++c)
-            all.reactions.push_back(of_.forces.contains(c) ? of_.forces.at(c) : Vector3::Zero());
         return all;
     }
 
