@@ -117,13 +117,13 @@ TEST_CASE("a project from nothing: two parts, screwed and doweled, a gap, saved"
         line(form, "Name")->setText("Overhang");
         choice(form, "From")->setCurrentText("Foot: left");
         choice(form, "To")->setCurrentText("Tower: left");
-        line(form, "At least")->setText("-41");
-        line(form, "At most")->setText("-39");
+        line(form, "At least")->setText("39");
+        line(form, "At most")->setText("41");
         confirm(form);
     });
     REQUIRE(w.project().requirements.size() == 1);
     CHECK(w.results().gaps.front()->result->value().nominal ==
-          Approx(-40).epsilon(1e-9)); // 60 − 20, against the face's outward direction
+          Approx(40).epsilon(1e-9)); // 60 − 20, positive whichever face is named first
     CHECK(w.yield() > 0.99);
     CHECK_FALSE(first_defect(w.project()));
     CHECK(*file::from_json(file::to_json(w.project()), "x") == w.project());
