@@ -1,5 +1,6 @@
 #include "assembly/chain.hpp"
 #include "assembly/joint_blocks.hpp"
+#include "assembly/open_seats.hpp"
 #include "assembly/part_sizes.hpp"
 #include "quantity/format.hpp"
 #include <algorithm>
@@ -9,17 +10,38 @@
 namespace kollema::assembly {
 namespace {
 
-void set_resting(contact::Toleranced& system, Resting resting, const contact::GapEffects& by_chance) {
+/// Contacts that are placed together, since one depends on the other or only pushes.
+std::set<std::size_t> placed_together(const contact::Held& held) {
+    std::set<std::size_t> all;
+    for (std::size_t b = 0; b < held.all.size(); ++b)
+        if (held.all[b].one_sided() || held.all[b].spaces.left_null.cols() > 0)
+            all.insert(held.blocks.all[b].contacts.begin(), held.blocks.all[b].contacts.end());
+    return all;
+}
+
+/// Apart or together is the extreme of the gap: a float alone lies at its rim, what is placed together goes
+/// as far along the gap as all of it allows.
+void set_resting(contact::Toleranced& system, Resting resting, const contact::Effects& by_chance,
+                 std::size_t point) {
+    if (resting == Resting::chance) return;
+    const bool centred = resting == Resting::centred;
+    const double sign = resting == Resting::to_wider ? 1 : -1;
+    const auto together = placed_together(by_chance.held);
+    const auto& forces = by_chance.gaps[point].forces;
     for (std::size_t c = 0; c < system.behaviour.size(); ++c) {
-        auto& clearance = system.behaviour[c].clearance;
-        if (!clearance || resting == Resting::chance) continue;
-        const auto force = by_chance.forces.find(c);
-        const bool carries = force != by_chance.forces.end() && force->second.norm() > 1e-9;
-        clearance->rest =
-            carries && resting != Resting::centred ? contact::Rest::pushed : contact::Rest::centred;
-        if (carries)
-            clearance->push = (resting == Resting::to_wider ? 1.0 : -1.0) * force->second.normalized();
+        auto& [level, clearance, one_sided] = system.behaviour[c];
+        const bool is_wall = one_sided && one_sided->corners.size() > 1;
+        if (centred && is_wall) one_sided.reset(); // both walls as far
+        if (!clearance || (together.contains(c) && !centred)) continue;
+        const auto force = forces.find(c);
+        const bool carries = force != forces.end() && force->second.norm() > 1e-9;
+        clearance->rest = carries && !centred ? contact::Rest::pushed : contact::Rest::centred;
+        if (carries) clearance->push = sign * force->second.normalized();
     }
+    if (centred || together.empty()) return;
+    const auto& gap = system.gaps[point];
+    system.pushes.push_back( // what fasteners press is pressed first
+        {{gap.to.body, gap.to.at, sign * gap.along}, {gap.from.body, gap.from.at, -sign * gap.along}});
 }
 
 /// How far a point's worst case lies beyond the limits; without limits how wide it is.
@@ -58,6 +80,7 @@ public:
         auto sizes = add_part_sizes(project_, placement_, contacts_, ends);
         if (!sizes) return tl::unexpected(sizes.error());
         sizes_ = std::move(*sizes);
+        open_disputed_seats(project_, placement_, contacts_);
         if (auto done = solve(); !done) return tl::unexpected(done.error());
         tell();
         return std::move(chain_);
@@ -111,7 +134,7 @@ private:
             std::ranges::max_element(chain_.answers, {}, [&](const auto& a) { return badness(a, limits); }) -
             chain_.answers.begin());
         if (requirement_.resting != Resting::chance) {
-            set_resting(contacts_.system, requirement_.resting, effects->gaps[chain_.worst_point]);
+            set_resting(contacts_.system, requirement_.resting, *effects, chain_.worst_point);
             effects = contact::effects(contacts_.system);
             if (!effects) return unheld(effects.error().why);
             answer_all();
@@ -131,7 +154,8 @@ private:
         }
         std::size_t next = system.sizes.size();
         for (std::size_t c = 0; c < system.behaviour.size(); ++c) {
-            if (!system.behaviour[c].clearance) continue;
+            const auto& one_sided = system.behaviour[c].one_sided;
+            if (!system.behaviour[c].clearance && !(one_sided && one_sided->given)) continue;
             const auto& contribution = answer.contributions[next++];
             if (std::abs(contribution.sensitivity) > nothing)
                 chain_.links.push_back(link_of_play(c, contribution));
@@ -159,7 +183,9 @@ private:
         if (!answer.exact)
             chain_.remarks.emplace_back(
                 effects.exact ? "the exact distribution does not converge here: it is simulated"
-                              : "several floats depend on each other: the distribution is simulated");
+                : effects.one_sided
+                    ? "some contacts only push: the distribution is simulated, sensitivities are means"
+                    : "several floats depend on each other: the distribution is simulated");
         chain_.system = system;
     }
 
@@ -191,8 +217,10 @@ private:
     }
 
     Link link_of_play(std::size_t contact, const stack::Contribution& c) const {
-        const auto& clearance = *contacts_.system.behaviour[contact].clearance;
-        const double radius = std::max(0.0, clearance.size.nominal + clearance.size.plus) / 2;
+        const auto& behaviour = contacts_.system.behaviour[contact];
+        if (behaviour.one_sided) return link_of_opening(contact, behaviour.one_sided->play, c);
+        const double radius =
+            std::max(0.0, behaviour.clearance->size.nominal + behaviour.clearance->size.plus) / 2;
         return {.kind = LinkKind::play,
                 .name = contacts_.origins[contact].name,
                 .joint = contacts_.origins[contact].joint->id,
@@ -200,6 +228,22 @@ private:
                 .minus_mm = -radius,
                 .sensitivity = 2 * c.sensitivity,
                 .distribution = Distribution::uniform,
+                .variance_share = c.variance_share,
+                .worst_case_share = c.worst_case_share,
+                .working = contacts_.origins[contact].working};
+    }
+
+    /// How far a ring or a shoulder stands off, and where what is left to chance stands.
+    Link link_of_opening(std::size_t contact, const stack::Contributor& play,
+                         const stack::Contribution& c) const {
+        return {.kind = LinkKind::play,
+                .name = contacts_.origins[contact].name,
+                .joint = contacts_.origins[contact].joint->id,
+                .nominal_mm = play.nominal,
+                .plus_mm = play.plus,
+                .minus_mm = play.minus,
+                .sensitivity = c.sensitivity,
+                .distribution = play.distribution,
                 .variance_share = c.variance_share,
                 .worst_case_share = c.worst_case_share,
                 .working = contacts_.origins[contact].working};

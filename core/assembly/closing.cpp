@@ -16,6 +16,7 @@ constexpr double rounding_mm = 1e-9;
 contact::Toleranced without_floats(contact::Toleranced system) {
     for (std::size_t c = 0; c < system.behaviour.size(); ++c) {
         system.behaviour[c].clearance.reset();
+        system.behaviour[c].one_sided.reset();
         if (system.mechanism.contacts[c].type == contact::Type::clamp)
             system.mechanism.contacts[c].type = contact::Type::pin;
     }

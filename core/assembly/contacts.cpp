@@ -14,7 +14,7 @@ using kind::ContactType;
 /// Between two members themselves, without a fastener that has its own place.
 bool is_direct(ContactType type) {
     return type == ContactType::journal || type == ContactType::stop || type == ContactType::grip ||
-           type == ContactType::key || type == ContactType::between;
+           type == ContactType::key || type == ContactType::wall;
 }
 
 contact::Type direct_type(ContactType type) {
@@ -24,8 +24,9 @@ contact::Type direct_type(ContactType type) {
     case ContactType::grip:
         return contact::Type::fixed;
     case ContactType::key:
-    case ContactType::between:
         return contact::Type::key;
+    case ContactType::wall:
+        return contact::Type::seat;
     default:
         return contact::Type::pin;
     }
@@ -117,6 +118,9 @@ private:
             else if (is_direct(c.type))
                 add_direct(joint, c, *views, axis);
         add_fasteners(joint, *design, axis);
+        for (std::size_t m = 0; m < views->size(); ++m)
+            if (const auto& view = (*views)[m]; !view.across.far_corners.empty())
+                all_.widths[joint.members[m].instance].push_back({view.near_wall, view.far_wall});
     }
 
     void add_seat(const Joint& joint, const kind::Contact& c, const std::vector<joint::MemberView>& views,
@@ -146,23 +150,41 @@ private:
         Frame frame{axis.point({c.off_axis_mm.x(), c.off_axis_mm.y(), (c.from_mm + c.to_mm) / 2}), axis.x,
                     axis.z};
         if (c.type == ContactType::key) frame = {frame.origin, axis.z, axis.y()};
-        std::optional<contact::Clearance> clearance;
-        if (c.play && c.play->max_mm > 0) {
+        if (c.leaves < 0) frame.z = -frame.z;
+        stack::Contributor play{.name = origin.name, .distribution = Distribution::fixed};
+        if (c.play) {
             const double middle = (c.play->max_mm + c.play->min_mm) / 2,
                          half = (c.play->max_mm - c.play->min_mm) / 2;
-            clearance =
-                contact::Clearance{{.name = origin.name,
-                                    .nominal = middle,
-                                    .plus = half,
-                                    .minus = -half,
-                                    .distribution = half > 0 ? Distribution::normal : Distribution::fixed}};
-            origin.working = {origin.name, c.play->name + ", half of it to each side",
-                              c.play->how, c.play->max_mm / 2,
-                              "mm",        c.play->source};
+            play = {.name = origin.name,
+                    .nominal = middle,
+                    .plus = half,
+                    .minus = -half,
+                    .distribution = half > 0 ? Distribution::normal : Distribution::fixed};
+        }
+        if (c.play && (c.leaves != 0 || c.play->max_mm > 0)) {
+            const bool each_side = c.leaves == 0;
+            origin.working = {
+                origin.name, c.play->name + (each_side ? ", half of it to each side" : ", all of it one way"),
+                c.play->how, each_side ? c.play->max_mm / 2 : c.play->max_mm,
+                "mm",        c.play->source};
         }
         push(direct_type(c.type), body(joint.members[c.a].instance), body(joint.members[c.b].instance), frame,
              c.level, std::move(origin));
-        all_.system.behaviour.back().clearance = std::move(clearance);
+        auto& behaviour = all_.system.behaviour.back();
+        if (c.leaves != 0) {
+            behaviour.one_sided =
+                contact::OneSided{.play = std::move(play), .given = c.play && !c.only_limits};
+            if (!c.corners.empty()) behaviour.one_sided->corners = corners_in(frame, axis, c);
+        }
+        if (c.leaves == 0 && c.play && c.play->max_mm > 0)
+            behaviour.clearance = contact::Clearance{std::move(play)};
+    }
+
+    static std::vector<Vector2> corners_in(const Frame& frame, const Frame& axis, const kind::Contact& c) {
+        std::vector<Vector2> all;
+        for (const auto& corner : c.corners)
+            all.emplace_back(frame.local(axis.point({corner.x(), corner.y(), c.from_mm})).head<2>());
+        return all;
     }
 
     /// The face of a member that stands at a place of the axis; null where none does.
@@ -181,7 +203,7 @@ private:
             const Feature* face = face_at(view, c.from_mm);
             return face ? face->id : FeatureId{};
         }
-        if (c.type == ContactType::between) return joint.members[member].face;
+        if (c.type == ContactType::wall) return c.from_mm < 0 ? view.near_wall : view.far_wall;
         if (view.cylinder) return view.cylinder->id;
         return owned ? owned->id : FeatureId{};
     }

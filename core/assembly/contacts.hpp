@@ -1,4 +1,5 @@
 #pragma once
+#include "assembly/datums.hpp"
 #include "assembly/placement.hpp"
 #include "contact/toleranced.hpp"
 #include <map>
@@ -20,10 +21,11 @@ struct ContactOrigin {
 
 /// The contacts of joints between the parts that they join, in the assembly as it is placed.
 struct JointContacts {
-    contact::Toleranced system;               ///< without sizes and gaps
-    std::vector<ContactOrigin> origins;       ///< by contact
-    std::vector<InstanceId> instances;        ///< by body; no id: a fastener that no member holds
-    std::map<InstanceId, std::size_t> bodies; ///< the other way round
+    contact::Toleranced system;                      ///< without sizes and gaps
+    std::vector<ContactOrigin> origins;              ///< by contact
+    std::vector<InstanceId> instances;               ///< by body; no id: a fastener that no member holds
+    std::map<InstanceId, std::size_t> bodies;        ///< the other way round
+    std::map<InstanceId, std::vector<Width>> widths; ///< of gaps and of what stands in them
     std::optional<std::size_t> body_of(const InstanceId& instance) const;
 };
 

@@ -17,9 +17,10 @@ namespace {
 class Direction {
 public:
     struct Step {
-        const Dimension* dimension = nullptr; ///< null: they stand on one axis
+        const Dimension* dimension = nullptr;
         double sign = 1;
         FeatureId to;
+        const Width* width = nullptr; ///< that no dimension gives; neither: they stand on one axis
     };
     /// How a feature stands from the datum: along dimensions, from `base` on; base is the datum itself, or a
     /// feature that stands from it by an untoleranced distance.
@@ -28,7 +29,8 @@ public:
         std::vector<Step> steps;
     };
 
-    Direction(const Part& part, const Vector3& along, const std::vector<FeatureId>& used)
+    Direction(const Part& part, const Vector3& along, const std::vector<FeatureId>& used,
+              const std::vector<Width>& widths)
         : part_(part),
           along_(along) {
         for (const auto& d : part.dimensions)
@@ -37,6 +39,8 @@ public:
                 edges_[d.to].push_back({&d, d.direction.dot(along) > 0 ? -1.0 : 1.0, d.from});
             }
         tie_coaxial();
+        for (const auto& width : widths)
+            tie(width);
         choose_datum(used);
         spread_from(datum_);
         for (const auto& feature : used) // what no dimension ties to the datum
@@ -70,6 +74,13 @@ private:
             }
             before = &feature;
         }
+    }
+
+    /// What is made to one width is measured across it, not from elsewhere to either face.
+    void tie(const Width& width) {
+        if (!is_face(width.from) || !is_face(width.to) || tied_to(width.from).contains(width.to)) return;
+        edges_[width.from].push_back({nullptr, 1, width.to, &width});
+        edges_[width.to].push_back({nullptr, -1, width.from, &width});
     }
 
     bool is_face(const FeatureId& id) const {
@@ -131,7 +142,7 @@ private:
             for (const auto& edge : edges->second) {
                 if (ways_.contains(edge.to)) continue;
                 Way way = ways_.at(here);
-                if (edge.dimension) way.steps.push_back(edge);
+                if (edge.dimension || edge.width) way.steps.push_back(edge);
                 ways_.emplace(edge.to, std::move(way));
                 open.push_back(edge.to);
             }
@@ -147,10 +158,12 @@ private:
 
 class DatumBuilder {
 public:
-    DatumBuilder(const Project& project, const Part& part, const std::vector<FeatureId>& used)
+    DatumBuilder(const Project& project, const Part& part, const std::vector<FeatureId>& used,
+                 const std::vector<Width>& widths)
         : project_(project),
           part_(part),
-          used_(used) {
+          used_(used),
+          widths_(widths) {
         for (const auto& d : part.dimensions)
             add_direction(d.direction);
         for (int axis = 0; axis < 3; ++axis)
@@ -167,7 +180,7 @@ private:
     void add_direction(const Vector3& along) {
         const bool known = std::ranges::any_of(
             directions_, [&](const Direction& d) { return along_one_line(d.along(), along); });
-        if (!known) directions_.emplace_back(part_, along, used_);
+        if (!known) directions_.emplace_back(part_, along, used_, widths_);
     }
 
     /// Three independent directions: those in which it is dimensioned, then the part's axes.
@@ -213,11 +226,18 @@ private:
     Result<Terms> along(Direction& d, const FeatureId& feature) {
         Terms terms;
         const auto& way = d.way(feature);
-        for (const auto& step : way.steps)
-            terms.emplace_back(dimension(*step.dimension), step.sign);
+        for (const auto& step : way.steps) {
+            if (step.dimension) {
+                terms.emplace_back(dimension(*step.dimension), step.sign);
+                continue;
+            }
+            const auto width = untoleranced(d, step.width->from, step.width->to);
+            if (!width) return tl::unexpected(width.error());
+            terms.emplace_back(*width, step.sign);
+        }
         if (d.is_axis()) {
             if (way.base == d.datum()) return terms;
-            const auto general = untoleranced(d, way.base);
+            const auto general = untoleranced(d, d.datum(), way.base);
             if (!general) return tl::unexpected(general.error());
             terms.emplace_back(*general, 1);
             return terms;
@@ -250,11 +270,11 @@ private:
         return datums_.sizes.size() - 1;
     }
 
-    Result<std::size_t> untoleranced(const Direction& d, const FeatureId& base) {
-        const Feature &from = *find(part_, d.datum()), &to = *find(part_, base);
+    Result<std::size_t> untoleranced(const Direction& d, const FeatureId& from_id, const FeatureId& to_id) {
+        const Feature &from = *find(part_, from_id), &to = *find(part_, to_id);
         const std::string axis =
             fmt::format("({:.3g}, {:.3g}, {:.3g})", d.along().x(), d.along().y(), d.along().z());
-        const auto key = std::pair(axis, base);
+        const auto key = std::tuple(axis, from_id, to_id);
         if (const auto known = general_.find(key); known != general_.end()) return known->second;
         const double distance = (to.frame.origin - from.frame.origin).dot(d.along());
         const auto process = process_at_hand(project_.workshop, part_.process);
@@ -280,16 +300,18 @@ private:
     const Project& project_;
     const Part& part_;
     const std::vector<FeatureId>& used_;
+    const std::vector<Width>& widths_;
     std::vector<Direction> directions_;
-    std::map<std::pair<std::string, FeatureId>, std::size_t> general_;
+    std::map<std::tuple<std::string, FeatureId, FeatureId>, std::size_t> general_;
     Datums datums_;
 };
 
 }
 
-Result<Datums> datums_of(const Project& project, const Part& part, const std::vector<FeatureId>& features) {
+Result<Datums> datums_of(const Project& project, const Part& part, const std::vector<FeatureId>& features,
+                         const std::vector<Width>& widths) {
     if (features.empty()) return Datums{};
-    return DatumBuilder(project, part, features).build();
+    return DatumBuilder(project, part, features, widths).build();
 }
 
 }

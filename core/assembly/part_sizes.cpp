@@ -41,7 +41,7 @@ Result<std::vector<SizeOrigin>> add_part_sizes(const Project& project, const Pla
         std::vector<FeatureId> features;
         for (const auto& use : uses)
             if (std::ranges::find(features, use.feature) == features.end()) features.push_back(use.feature);
-        const auto datums = datums_of(project, part, features);
+        const auto datums = datums_of(project, part, features, contacts.widths[instance]);
         if (!datums) return tl::unexpected(datums.error());
         const std::size_t first = contacts.system.sizes.size();
         for (const auto& size : datums->sizes) {

@@ -1,4 +1,5 @@
 #include "assembly/tied_joints.hpp"
+#include "assembly/open_seats.hpp"
 #include "assembly/part_sizes.hpp"
 #include "contact/answers.hpp"
 #include <algorithm>
@@ -15,7 +16,9 @@ double room_at(const contact::Behaviour& b) {
 
 TiedJoints told(const JointContacts& contacts, const contact::Misfit& misfit, const Project& project) {
     TiedJoints tied{.together = std::min(misfit.together, misfit.at_most)};
-    if (misfit.disagreement) tied.apart_mm = misfit.disagreement->mean + 3 * misfit.disagreement->sigma;
+    tied.pushing = misfit.presses;
+    if (misfit.disagreement)
+        tied.apart_mm = misfit.disagreement->mean + (tied.pushing ? -3 : 3) * misfit.disagreement->sigma;
     std::set<const Joint*> joints; // in the order of the project, where they stand in a row
     for (const std::size_t c : misfit.contacts)
         joints.insert(contacts.origins[c].joint);
@@ -44,6 +47,7 @@ std::vector<TiedJoints> tied_joints(const Project& project, const Placement& pla
         joints.push_back(&joint);
     auto contacts = contacts_of(project, placement, joints, ground->id);
     if (!add_part_sizes(project, placement, contacts, {})) return all;
+    open_disputed_seats(project, placement, contacts);
     const auto effects = contact::effects(contacts.system);
     if (!effects) return all;
     constexpr stack::Sampling quick{.samples = 20'000, .seed = 1};

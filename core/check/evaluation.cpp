@@ -120,7 +120,12 @@ private:
             auto around = joints.size() == 1 ? done_.kept.designs.input(joints.front())
                                              : std::make_shared<const Project>(surroundings_.of(joints));
             add(done_.kept.blocks.take(joints, {std::move(around)}, before_ ? &before_->blocks : nullptr,
-                                       [](const Shared<Project>& block) { return fighting(*block); }));
+                                       [](const Shared<Project>& block) {
+                                           Findings found = fighting(*block);
+                                           const Findings off = comes_off(*block);
+                                           found.insert(found.end(), off.begin(), off.end());
+                                           return found;
+                                       }));
         }
         return true;
     }

@@ -45,10 +45,33 @@ std::optional<Fix> first_two_pins(const Project& project, const assembly::TiedJo
     return Fix{{"Keep the first two pins"}, {edit::SetPlaces{j.id, {j.places[0], j.places[1]}}}};
 }
 
+/// More play for what is held between two stops, the least that does.
+std::optional<Fix> more_play(const Project& project, const assembly::TiedJoints& tied) {
+    const Project around = assembly::Surroundings(project).of(tied.joints);
+    for (const auto& id : tied.joints)
+        for (const auto& parameter : kind::parameters(find(project, id)->kind)) {
+            if (parameter.key != "play") continue;
+            for (const double more : {0.05, 0.1, 0.2, 0.3, 0.5, 1.0}) {
+                const double play = std::get<double>(parameter.value) + more;
+                const Fix fix{{"Leave a play of {play}", {{"play", Quantity{play, Unit::length}}}},
+                              {edit::SetParameter{id, "play", play}}};
+                const auto after = edit::apply(around, fix.changes);
+                if (after && assembly::share_that_goes_together(*after, tied.joints) >= enough_go_together)
+                    return fix;
+            }
+        }
+    return std::nullopt;
+}
+
 std::optional<Fix> without_last(const Project& project, const assembly::TiedJoints& tied) {
     if (tied.joints.size() < 2) return std::nullopt;
     const Joint& last = *find(project, tied.joints.back());
     return Fix{{"Remove {joint}", {{"joint", last.name}}}, {edit::RemoveJoint{last.id}}};
+}
+
+std::vector<std::optional<Fix>> ways_out_of(const Project& block, const assembly::TiedJoints& tied) {
+    if (tied.pushing) return {more_play(block, tied)};
+    return {closer_distances(block, tied), first_two_pins(block, tied), without_last(block, tied)};
 }
 
 }
@@ -71,14 +94,20 @@ Findings fighting(const Project& block) {
                         {{"joints", names}, {"share", fixed(100 * tied.together, 1)}}},
             .because = {"their pins hold the same freedom twice: what their places disagree by must "
                         "fit into the slip clearance"}};
-        if (tied.apart_mm)
+        if (tied.pushing)
+            finding.because = {"they hold a part from both sides, and what is between them may be too wide"};
+        if (tied.pushing && tied.apart_mm)
+            finding.because = {
+                "they hold a part from both sides; the room between them may be as little as {room} "
+                "(mean and 3 sigma), and below 0 it does not go in",
+                {{"room", Quantity{*tied.apart_mm, Unit::small_length}}}};
+        else if (tied.apart_mm)
             finding.because = {
                 "pins and holes disagree by up to {apart} (mean and 3 sigma) along their line; the slip "
                 "fits leave {room} on average",
                 {{"apart", Quantity{*tied.apart_mm, Unit::small_length}},
                  {"room", Quantity{tied.room_mm, Unit::small_length}}}};
-        for (const auto& fix :
-             {closer_distances(block, tied), first_two_pins(block, tied), without_last(block, tied)})
+        for (const auto& fix : ways_out_of(block, tied))
             if (fix) finding.fixes.push_back(*fix);
         found.push_back(std::move(finding));
     }

@@ -75,8 +75,9 @@ std::optional<Fix> finer_holes(const Joint& clamp) {
 }
 
 Findings clamps_only(const JointScene& s) {
-    if (s.located) return {};
     const Joint& j = s.joint;
+    const auto does = kind::info(j.kind).does;
+    if (s.located || std::ranges::find(does, "clamp") == does.end()) return {};
     const auto hold = assembly::hold_of(s.project, s.placement, j);
     const double play = hold ? hold->play_mm : 0;
     const Part& part = *part_of(s.project, j.members.front().instance);

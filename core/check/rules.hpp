@@ -15,6 +15,9 @@ Findings hole_spacing(const Part& part); ///< two holes of a part too near to ea
 /// other with what surrounds them.
 Findings fighting(const Project& block);
 
+/// Parts that can slide off what carries them, and are not meant to.
+Findings comes_off(const Project& block);
+
 Findings patterns_apart(const Snapshot& snapshot);  ///< holes that stand beside their mates
 Findings collisions(const Snapshot& snapshot);      ///< two pieces of hardware in the same place
 Findings loose_parts(const Snapshot& snapshot);     ///< parts that no joint reaches

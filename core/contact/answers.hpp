@@ -27,6 +27,7 @@ struct Misfit {
     /// What each null vector alone allows at most; below `together` where contacts without any clearance take
     /// part, which are placed by least squares and so left out of no simulation.
     double at_most = 1;
+    bool presses = false; ///< it forbids by contacts that only push: `disagreement` is the room between them
 };
 
 /// The closed forms of a gap; where it is not exact its distribution is filled in from a simulation.
@@ -41,6 +42,9 @@ struct DensityPoint {
 std::vector<DensityPoint> exact_density(const Toleranced& assembly, const Effects& effects, std::size_t gap,
                                         const stack::Interval& range);
 std::vector<DensityPoint> drawn_density(const Simulated& simulated, const Bins& bins);
+
+/// By group the contacts that shape holds more than once and that some size moves against each other.
+std::vector<std::vector<std::size_t>> disputed(const Toleranced& assembly, const Held& held);
 
 /// Groups of contacts that shape ties together and that a size enters, in file order.  `simulated` answers
 /// for groups with several null vectors.

@@ -64,6 +64,8 @@ class OfBlock {
 public:
     OfBlock(const Toleranced& assembly, const Scale& scale, const Blocks& blocks, std::size_t block)
         : scale_(scale) {
+        for (const std::size_t body : blocks.all[block].bodies)
+            bodies_.emplace_back(body, *column_of(blocks, block, body));
         std::vector<std::size_t> both_ways;
         std::vector<Rows::Owner> open;
         for (const std::size_t c : blocks.all[block].contacts) {
@@ -107,6 +109,10 @@ private:
         escape.turn = without_rounding(turn, 1);
         escape.slide = without_rounding(motion.tail<3>() - turn.cross(scale_.centre),
                                         1 + scale_.centre.norm() + scale_.length_mm);
+        // The least of all motions that take it there: what need not move does not.
+        const Vector least = free_ * span.topRows(own.cols()) * along / along.squaredNorm();
+        for (const auto& [body, column] : bodies_)
+            if (least.segment<6>(column).norm() > 1e-6 * motion.norm()) escape.with.push_back(body);
         const auto found = FarthestPlace(rows_, free_ * span.topRows(own.cols()), along)
                                .of(Vector::Zero(rows_.slope.rows()), room_);
         if (found.is != Farthest::Is::found) return escape;
@@ -125,6 +131,7 @@ private:
     }
 
     Scale scale_;
+    std::vector<std::pair<std::size_t, Index>> bodies_; ///< with their columns
     Matrix free_;
     LooseRows rows_;
     Room room_;

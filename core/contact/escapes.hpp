@@ -10,6 +10,7 @@ struct Escape {
                                                              ///< 1, of a slide `slide`
     std::optional<double> distance;      ///< until it is stopped, in mm or rad; none: it goes on for ever
     std::vector<std::size_t> stopped_by; ///< contacts
+    std::vector<std::size_t> with;       ///< bodies that must go along, itself among them
 };
 
 /// By body, both ways of every free motion, its own before those of what carries it; the others follow as

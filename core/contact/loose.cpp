@@ -10,7 +10,7 @@ using algebra::LinearProgramme;
 using algebra::Optimum;
 using Eigen::Index;
 
-constexpr double overrun_mm = 1e-11;
+constexpr double overrun_mm = 1e-9;
 constexpr double farthest_inside_mm = 1e6; ///< so that what is open on all sides has a middle too
 
 }
@@ -32,10 +32,7 @@ FarthestPlace::FarthestPlace(const LooseRows& rows, const Matrix& span, const Ve
     : rows_(rows),
       on_face_(rows.slope * span) {
     set_walls();
-    Matrix g(static_cast<Index>(walls_.size()), on_face_.cols());
-    for (std::size_t i = 0; i < walls_.size(); ++i)
-        g.row(static_cast<Index>(i)) = row_of(walls_[i]).transpose();
-    programme_.emplace(std::move(g), -along);
+    set_programme(along);
 }
 
 FarthestPlace::FarthestPlace(const LooseRows& rows, const Matrix& span)
@@ -43,13 +40,8 @@ FarthestPlace::FarthestPlace(const LooseRows& rows, const Matrix& span)
       on_face_(rows.slope * span),
       inside_(true) {
     set_walls();
-    const Index n = on_face_.cols(), count = static_cast<Index>(walls_.size());
-    Matrix g = Matrix::Zero(count + 1, n + 1);
-    for (Index i = 0; i < count; ++i)
-        g.row(i) = row_of(walls_[static_cast<std::size_t>(i)]).transpose();
-    g(count, n) = -1;
-    walls_.push_back({.own = rows_.own.size(), .first = 0, .u = {}, .scale = 1});
-    programme_.emplace(std::move(g), -Vector::Unit(n + 1, n));
+    walls_.push_back({.is = Wall::Is::inside_most});
+    set_programme(Vector::Zero(on_face_.cols()));
 }
 
 void FarthestPlace::set_walls() {
@@ -62,34 +54,80 @@ void FarthestPlace::set_walls() {
             add(o, own.first, Vector::Constant(1, -1));
             add(o, own.first, Vector::Constant(1, 1));
         } else {
-            round_ = true;
+            const std::size_t before = walls_.size();
             constexpr int tangents = 8;
             for (int i = 0; i < tangents; ++i) {
                 const double angle = 2 * std::numbers::pi * i / tangents;
                 add(o, own.first, Vector2(std::cos(angle), std::sin(angle)));
             }
+            if (walls_.size() == before) continue; // the face does not move it
+            discs_.push_back(o);
+            walls_.push_back({.is = Wall::Is::within_least, .own = o});
+            walls_.push_back({.is = Wall::Is::within_most, .own = o});
         }
     }
+}
+
+Index FarthestPlace::columns() const {
+    return on_face_.cols() + (inside_ ? 1 : 0) + static_cast<Index>(discs_.size());
+}
+
+void FarthestPlace::set_programme(const Vector& along) {
+    constexpr double a_little = 1e-8;
+    Vector wanted = Vector::Zero(columns());
+    wanted.head(along.size()) = along;
+    if (inside_) wanted[along.size()] = 1;
+    const double size = wanted.norm();
+    wanted.tail(static_cast<Index>(discs_.size())).setConstant(a_little * (size > 0 ? size : 1));
+    Matrix g(static_cast<Index>(walls_.size()), columns());
+    for (std::size_t i = 0; i < walls_.size(); ++i)
+        g.row(static_cast<Index>(i)) = row_of(walls_[i]);
+    programme_.emplace(std::move(g), -wanted);
 }
 
 /// A row that the face does not move bounds nothing there.
 void FarthestPlace::add(std::size_t own, Index first, Vector u) {
     if ((u.transpose() * on_face_.middleRows(first, u.size())).norm() > zero)
-        walls_.push_back({own, first, std::move(u), 1});
+        walls_.push_back({.own = own, .first = first, .u = std::move(u)});
 }
 
-Vector FarthestPlace::row_of(Wall& wall) const {
-    Vector row = -(wall.u.transpose() * on_face_.middleRows(wall.first, wall.u.size())).transpose();
+Eigen::RowVectorXd FarthestPlace::row_of(Wall& wall) const {
+    const Index n = on_face_.cols(), first_disc = n + (inside_ ? 1 : 0);
+    Eigen::RowVectorXd row = Eigen::RowVectorXd::Zero(columns());
+    const auto disc = std::ranges::find(discs_, wall.own);
+    const Index within = first_disc + (disc - discs_.begin());
+    switch (wall.is) {
+    case Wall::Is::inside_most:
+        row[n] = -1;
+        return row;
+    case Wall::Is::within_least:
+        row[within] = 1;
+        return row;
+    case Wall::Is::within_most:
+        row[within] = -1;
+        return row;
+    case Wall::Is::limit:
+        break;
+    }
+    row.head(n) = -wall.u.transpose() * on_face_.middleRows(wall.first, wall.u.size());
     wall.scale = 1 / row.norm();
     row *= wall.scale;
-    if (!inside_) return row;
-    row.conservativeResize(row.size() + 1);
-    row[row.size() - 1] = -1; // a millimetre of v away from each
+    if (inside_) row[n] = -1; // a millimetre of v away from each
+    if (disc != discs_.end()) row[within] = -wall.scale;
     return row;
 }
 
 double FarthestPlace::height(const Wall& wall, const Vector& values, const Room& room) const {
-    if (wall.own == rows_.own.size()) return -farthest_inside_mm;
+    switch (wall.is) {
+    case Wall::Is::inside_most:
+        return -farthest_inside_mm;
+    case Wall::Is::within_least:
+        return 0;
+    case Wall::Is::within_most:
+        return -rows_.limit(rows_.own[wall.own], room);
+    case Wall::Is::limit:
+        break;
+    }
     return wall.scale *
            (wall.u.dot(values.segment(wall.first, wall.u.size())) - rows_.limit(rows_.own[wall.own], room));
 }
@@ -103,7 +141,7 @@ std::vector<FarthestPlace::Wall> FarthestPlace::overrun(const Vector& at, double
         const Vector value =
             values.segment(own.first, own.count) + on_face_.middleRows(own.first, own.count) * at;
         if (value.norm() == 0) continue;
-        Wall tangent{o, own.first, value.normalized(), 1};
+        Wall tangent{.own = o, .first = own.first, .u = value.normalized()};
         const double speed = (tangent.u.transpose() * on_face_.middleRows(own.first, own.count)).norm();
         if (speed > zero && value.norm() + speed * inside > room.radius_mm[own.contact] + overrun_mm)
             all.push_back(std::move(tangent));
@@ -119,10 +157,10 @@ Farthest FarthestPlace::told(const Optimum& optimum, const std::vector<Wall>& wa
                    .at = optimum.x.head(n),
                    .inside_mm = inside_ ? optimum.x[n] : 0,
                    .carries = std::vector<bool>(static_cast<std::size_t>(rows_.slope.rows()), false)};
-    constexpr double some = 1e-9;
+    constexpr double some = 1e-7; // more than lies in a disc's wish to be within
     const double most = optimum.multipliers.size() > 0 ? optimum.multipliers.maxCoeff() : 0;
     for (std::size_t i = 0; i < walls.size(); ++i) {
-        if (walls[i].own == rows_.own.size()) continue;
+        if (walls[i].is != Wall::Is::limit) continue;
         if (optimum.multipliers[static_cast<Index>(i)] <= some * most) continue;
         for (Index r = 0; r < walls[i].u.size(); ++r) // a disc holds across its push as well
             found.carries[static_cast<std::size_t>(walls[i].first + r)] = true;
@@ -153,7 +191,7 @@ Farthest FarthestPlace::of(const Vector& values, const Room& room) {
             h[static_cast<Index>(i)] = height(walls[i], values, room);
         return h;
     };
-    if (!round_) return told(programme_->least(heights(walls_)), walls_);
+    if (discs_.empty()) return told(programme_->least(heights(walls_)), walls_);
     // Tangents are of this assembly alone: where the next one touches is not known.
     LinearProgramme programme = *programme_;
     auto walls = walls_;
@@ -165,7 +203,7 @@ Farthest FarthestPlace::of(const Vector& values, const Room& room) {
             overrun(optimum.x.head(on_face_.cols()), inside_ ? optimum.x[on_face_.cols()] : 0, values, room);
         if (tangents.empty()) return told(optimum, walls);
         for (auto& tangent : tangents) {
-            programme.add(row_of(tangent));
+            programme.add(row_of(tangent).transpose());
             walls.push_back(std::move(tangent));
         }
     }

@@ -41,7 +41,8 @@ struct Farthest {
 };
 
 /// The same question for one assembly after the other.  A linear programme; a disc is taken by tangents,
-/// which are added until none is overrun.
+/// which are added until none is overrun.  A disc on which nothing depends would take tangents without end,
+/// from one corner of them to the next: so it counts a little how far within each disc the place lies.
 class FarthestPlace {
 public:
     /// Along a direction over v.
@@ -52,15 +53,23 @@ public:
     Farthest of(const Vector& values, const Room& room);
 
 private:
-    struct Wall { ///< −u·value ≥ −limit
+    struct Wall {
+        enum class Is {
+            limit,        ///< −u·value ≥ −limit
+            inside_most,  ///< nothing bounds it
+            within_least, ///< a place in a disc lies no farther than 0
+            within_most,  ///< and no farther than its radius within it
+        } is = Is::limit;
         std::size_t own = 0;
         Eigen::Index first = 0;
-        Vector u;
+        Vector u = {};
         double scale = 1; ///< of the programme's row
     };
     void set_walls();
+    void set_programme(const Vector& along);
+    Eigen::Index columns() const; ///< of v, how far inside, how far within each disc
     bool stands_in_the_way(const Vector& values, const Room& room) const;
-    Eigen::VectorXd row_of(Wall& wall) const;
+    Eigen::RowVectorXd row_of(Wall& wall) const;
     void add(std::size_t own, Eigen::Index first, Vector u);
     double height(const Wall& wall, const Vector& values, const Room& room) const;
     /// Tangents where discs are overrun.
@@ -69,7 +78,8 @@ private:
 
     LooseRows rows_;
     Matrix on_face_; ///< slope·span
-    bool inside_ = false, round_ = false;
+    bool inside_ = false;
+    std::vector<std::size_t> discs_; ///< of `own`
     std::vector<Wall> walls_;
     std::optional<algebra::LinearProgramme> programme_;
 };

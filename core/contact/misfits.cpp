@@ -125,6 +125,16 @@ Rows by_shape(const HeldBlock& held) {
 
 }
 
+std::vector<std::vector<std::size_t>> disputed(const Toleranced& assembly, const Held& held) {
+    std::vector<std::vector<std::size_t>> all;
+    for (const auto& block : held.all) {
+        const Rows rows = by_shape(block);
+        for (auto& group : tied_groups(rows, subspaces(rows.matrix).left_null))
+            if (a_size_enters(assembly, rows, group)) all.push_back(std::move(group.contacts));
+    }
+    return all;
+}
+
 std::vector<Misfit> misfits(const Toleranced& assembly, const Held& held, const Simulated& simulated) {
     std::vector<Misfit> all;
     for (std::size_t b = 0; b < held.blocks.all.size(); ++b) {
@@ -135,9 +145,11 @@ std::vector<Misfit> misfits(const Toleranced& assembly, const Held& held, const 
                 continue;
             if (group.null.cols() == 1) {
                 all.push_back(of_vector(assembly, rows, group, 0, pressing(openings, group.null.col(0))));
+                all.back().presses = !openings.empty();
                 continue;
             }
             Misfit several{.contacts = group.contacts, .disagreement = {}};
+            several.presses = !openings.empty();
             std::ranges::sort(several.contacts);
             for (std::size_t g = 0; g < simulated.groups.size(); ++g)
                 if (std::ranges::find(group.contacts, simulated.groups[g].front()) != group.contacts.end())

@@ -12,6 +12,9 @@ namespace {
 
 using Eigen::Index;
 
+/// What is only left of sums of greater figures is nothing.
+double without_rounding(double mm) { return std::abs(mm) < 1e-9 ? 0 : mm; }
+
 class Way {
 public:
     Way(const Toleranced& assembly, const Effects& effects, std::size_t gap)
@@ -27,7 +30,8 @@ public:
                       .exact = false,
                       .one_sided = true};
         if (const auto range = extremes(assembly_, effects_, of_, together_))
-            all.worst_case = stack::Interval{of_.nominal + range->min, of_.nominal + range->max};
+            all.worst_case = stack::Interval{without_rounding(of_.nominal + range->min),
+                                             without_rounding(of_.nominal + range->max)};
         find_slopes();
         tell(all);
         return all;

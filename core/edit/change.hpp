@@ -60,8 +60,14 @@ struct ChangeChain {
     TypedChain chain;
     bool operator==(const ChangeChain&) const = default;
 };
+/// The part is meant to come off what carries it, or not.
+struct SetMayComeOff {
+    InstanceId instance;
+    bool may = true;
+    bool operator==(const SetMayComeOff&) const = default;
+};
 using Change = std::variant<SetParameter, SetThickness, MatchHole, SetPlaces, AddJoint, RemoveJoint,
-                            SetHoleDistances, SetBodySize, ChangeChain>;
+                            SetHoleDistances, SetBodySize, ChangeChain, SetMayComeOff>;
 
 /// All changes as one edit: what stands between them need not be possible by itself.
 Edited apply(const Project& project, const std::vector<Change>& changes);

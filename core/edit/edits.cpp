@@ -339,6 +339,12 @@ struct Make {
         renew_offered(*part);
         return {};
     }
+    Result<void> operator()(const SetMayComeOff& c) const {
+        Instance* instance = after.instances.find(c.instance);
+        if (!instance) return unknown("part", c.instance.text);
+        instance->may_come_off = c.may;
+        return {};
+    }
     Result<void> operator()(const MatchHole& c) const {
         Part* part = after.parts.find(c.part);
         Feature* feature = part ? part->features.find(c.feature) : nullptr;

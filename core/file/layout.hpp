@@ -195,6 +195,7 @@ void layout(A& a, Instance& i) {
     a("id", i.id);
     a("part", i.part);
     a("grounded", i.grounded);
+    a.unless_default("may_come_off", i.may_come_off);
 }
 
 template <class A>

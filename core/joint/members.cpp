@@ -1,4 +1,5 @@
 #include "joint/members.hpp"
+#include "joint/mid_plane_faces.hpp"
 #include "standards/materials.hpp"
 #include <algorithm>
 #include <cmath>
@@ -65,29 +66,6 @@ double way_to_opposite_face(const Part& part, const Vector3& entry, const Vector
     return nearest;
 }
 
-/// Of a part the nearest two faces on both sides of a plane that are alike; both look at it or away from it.
-kind::Across across(const Part& part, const Frame& seat) {
-    kind::Across nearest;
-    for (const auto& one : shape::offers(part.body)) {
-        if (!std::holds_alternative<PlaneFace>(one.shape)) continue;
-        const double way = (one.frame.origin - seat.origin).dot(seat.z), share = one.frame.z.dot(seat.z);
-        if (way <= 0 || std::abs(share) < 1 - 1e-9) continue;
-        for (const auto& other : shape::offers(part.body)) {
-            if (!std::holds_alternative<PlaneFace>(other.shape)) continue;
-            const double back = (other.frame.origin - seat.origin).dot(seat.z);
-            const bool alike = other.frame.z.dot(one.frame.z) < -1 + 1e-9 && std::abs(back + way) < 1e-6;
-            if (!alike || (nearest.width_mm > 0 && 2 * way >= nearest.width_mm)) continue;
-            nearest = {.width_mm = 2 * way, .inside = share < 0};
-            shape::Bounds reach;
-            for (const auto& corner : one.ends)
-                reach.take(seat.local(one.frame.point({corner.at.x(), corner.at.y(), 0})));
-            nearest.reach_x_mm = std::min(-reach.least.x(), reach.greatest.x());
-            nearest.reach_y_mm = std::min(-reach.least.y(), reach.greatest.y());
-        }
-    }
-    return nearest;
-}
-
 Result<MemberView> view_of(const Project& project, const Joint& joint, const Member& member,
                            bool along_an_axis) {
     const Part* part = part_of(project, member.instance);
@@ -96,8 +74,7 @@ Result<MemberView> view_of(const Project& project, const Joint& joint, const Mem
     if (const auto* round = std::get_if<Round>(&feature->shape))
         return view_of_cylinder(view, joint, member, *round);
     if (std::holds_alternative<MidPlane>(feature->shape)) {
-        view.across = across(*part, view.seat);
-        view.thickness_mm = view.across.width_mm;
+        take_nearest_faces(view);
         return view;
     }
     view.near_face = feature;
@@ -126,6 +103,23 @@ Result<double> general_half_mm(const Project& project, const Part& part, double 
     return standards::general_tolerance_mm(std::max(0.5, size_mm), process->tolerance_class);
 }
 
+/// The limits of a width: those of the dimension between its faces, or the general tolerance.
+Result<fit::SizeLimits> width_limits(const Project& project, const MemberView& view) {
+    const double width = view.across.width_mm;
+    const auto between = std::ranges::find_if(view.part->dimensions, [&](const Dimension& d) {
+        return (d.from == view.near_wall && d.to == view.far_wall) ||
+               (d.from == view.far_wall && d.to == view.near_wall);
+    });
+    if (between != view.part->dimensions.end()) {
+        const bool same_way = nominal_mm(*view.part, *between) > 0;
+        return fit::SizeLimits{width + (same_way ? between->plus_mm : -between->minus_mm),
+                               width + (same_way ? between->minus_mm : -between->plus_mm)};
+    }
+    const auto half = general_half_mm(project, *view.part, width);
+    if (!half) return tl::unexpected(half.error());
+    return fit::SizeLimits{width + *half, width - *half};
+}
+
 /// The limits of a cylinder: its zone, or the general tolerance of the part's process.
 Result<SizeTolerance> tolerance_of(const Project& project, const Part& part, const Round& round) {
     if (!round.tolerance.zone.empty() || round.tolerance.plus_mm != 0 || round.tolerance.minus_mm != 0)
@@ -142,10 +136,10 @@ Result<kind::MemberSite> member_site(const Project& project, const MemberView& v
     if (!material) return tl::unexpected(material.error());
     kind::MemberSite site{.name = view.part->name, .thickness_mm = view.thickness_mm, .material = *material};
     if (view.across.width_mm > 0) {
-        const auto half = general_half_mm(project, *view.part, view.across.width_mm);
-        if (!half) return tl::unexpected(half.error());
+        const auto limits = width_limits(project, view);
+        if (!limits) return tl::unexpected(limits.error());
         site.across = view.across;
-        site.across.limits = {view.across.width_mm + *half, view.across.width_mm - *half};
+        site.across.limits = *limits;
     }
     site.seat = *seat_of(find(*view.part, member.face)->shape);
     if (!view.cylinder) return site;
@@ -178,6 +172,8 @@ Result<std::vector<MemberView>> members_of(const Project& project, const Joint& 
         view->stands_mm = views.empty() ? 0 : views.back().stands_mm + views.back().thickness_mm;
         views.push_back(*view);
     }
+    const auto is_middle = [](const MemberView& v) { return v.across.width_mm > 0; };
+    if (views.size() == 2 && std::ranges::all_of(views, is_middle)) face_each_other(views[0], views[1]);
     if (!along_an_axis) return views;
     kind::Site site{.joint = joint.name, .members = {}, .workshop = project.workshop};
     for (std::size_t m = 0; m < views.size(); ++m) {

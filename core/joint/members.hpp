@@ -14,6 +14,7 @@ struct MemberView {
         nullptr; ///< the plane face where the axis leaves the part, or the cylinder ends
     const Feature* cylinder = nullptr; ///< where the seat is one
     kind::Across across = {};          ///< where the seat is a mid-plane
+    FeatureId near_wall, far_wall;     ///< its two faces
     double stands_mm = 0;              ///< of the seat, along the joint's axis
 };
 

@@ -5,6 +5,7 @@
 #include <limits>
 #include <optional>
 #include <string>
+#include <vector>
 
 namespace kollema::kind {
 
@@ -20,7 +21,7 @@ enum class ContactType {
     stop,    ///< a shoulder or a ring: Tz
     grip,    ///< pressed together: everything
     key,     ///< between the walls of two keyways, off the axis: the slide round it, so Rz
-    between, ///< a tab between two faces, at one place of them: Tz
+    wall,    ///< face on face, of a gap and of what stands in it: Tz Rx Ry
 };
 
 /// The fastener itself, as a side of a contact.
@@ -48,8 +49,11 @@ struct Contact {
         std::string name, how, source; ///< "bore − shaft", the figures, where they come from
     };
     std::optional<Play> play = {};
-    Vector2 off_axis_mm = Vector2::Zero(); ///< of a key and of a place between faces
-    bool only_limits = false;              ///< the others hold all that it holds; it limits their play
+    Vector2 off_axis_mm = Vector2::Zero(); ///< of a key
+    /// Of a stop and a wall: the way along the axis in which b goes away from a, 1 or −1; 0: it holds both.
+    int leaves = 0;
+    std::vector<Vector2> corners = {}; ///< where what pushes only closes, across the axis; none: on it
+    bool only_limits = false;          ///< the others hold all that it holds; it limits their play
 
     bool locates_across() const {
         return type == ContactType::pin || type == ContactType::press || type == ContactType::journal ||

@@ -20,31 +20,34 @@ struct MidPlanePair {
 
 std::optional<MidPlanePair> mid_plane_pair_of(const Site& site) {
     const MemberSite &a = site.members[0], &b = site.members[1];
-    if (a.across.width_mm <= 0 || b.across.width_mm <= 0 || a.across.inside == b.across.inside)
-        return std::nullopt;
+    if (a.across.far_corners.empty() || a.across.inside == b.across.inside) return std::nullopt;
     MidPlanePair p{a.across.inside ? &a : &b, a.across.inside ? &b : &a, {}};
     p.clearance = fit::clearance(p.gap->across.limits, p.tab->across.limits);
     return p;
 }
 
-/// Places of the two faces, as far apart as both reach: three hold the slide and both tilts.  With play each
-/// of the four corners stops at a face; without the last one the corner it stands in would seem to reach
-/// twice as far as it can.
-std::vector<Contact> contacts_of_mid_plane(const Site& site, const std::optional<Contact::Play>& play) {
-    const Across &a = site.members[0].across, &b = site.members[1].across;
-    constexpr double least_reach_mm = 1;
-    const double x = std::max(least_reach_mm, std::min(a.reach_x_mm, b.reach_x_mm)),
-                 y = std::max(least_reach_mm, std::min(a.reach_y_mm, b.reach_y_mm));
+/// What stands in the gap goes from one wall to the other; either pushes and neither pulls.  In the middle
+/// both stand open by half of the clearance; what scatters is the faces' own.
+std::vector<Contact> contacts_of_mid_plane(const Site& site, const MidPlanePair& pair) {
+    const Across &gap = pair.gap->across, &tab = pair.tab->across;
+    const double open_mm = (gap.width_mm - tab.width_mm) / 2;
     std::vector<Contact> all;
-    for (const Vector2& off : {Vector2(x, -y), Vector2(-x, -y), Vector2(-x, y), Vector2(x, y)})
-        all.push_back({.type = ContactType::between,
+    for (const int side : {-1, 1}) {
+        const double at = side * gap.width_mm / 2;
+        all.push_back({.type = ContactType::wall,
                        .a = 0,
                        .b = 1,
-                       .level = play ? 2 : 1,
-                       .play = play,
-                       .off_axis_mm = off,
-                       .only_limits = all.size() == 3});
-    if (!play) all.pop_back();
+                       .from_mm = at,
+                       .to_mm = at,
+                       .level = 2,
+                       .play = Contact::Play{open_mm, open_mm, "half of the clearance in the middle",
+                                             fmt::format("({} − {}) / 2", plain(gap.width_mm, 6),
+                                                         plain(tab.width_mm, 6)),
+                                             "the faces' own sizes scatter"},
+                       .leaves = pair.gap == &site.members[0] ? -side : side,
+                       .corners = side < 0 ? gap.near_corners : gap.far_corners,
+                       .only_limits = side > 0});
+    }
     return all;
 }
 
@@ -77,15 +80,10 @@ Result<Design> MidPlanes::design(const Site& site) const {
     d.designation = "in the middle";
     d.shapes.resize(2);
     const auto pair = mid_plane_pair_of(site);
-    std::optional<Contact::Play> play;
-    if (pair && pair->clearance.max_mm > 0) {
-        play = play_of(pair->gap->across.limits, pair->tab->across.limits, "gap − tab",
-                       "general tolerances of both, ISO 2768-1");
+    if (pair) {
         d.designation = fmt::format("{} in {}", plain(pair->tab->across.width_mm, 4),
                                     plain(pair->gap->across.width_mm, 4));
-    }
-    d.contacts = contacts_of_mid_plane(site, play);
-    if (pair) {
+        d.contacts = contacts_of_mid_plane(site, *pair);
         const double half = pair->gap->across.width_mm / 2;
         d.outcomes = {{.key = "clearance",
                        .title = "Clearance",

@@ -132,8 +132,13 @@ std::vector<Contact> contacts_of_bore(const ShaftInBore& k, const BorePair& p, c
     if (k.shoulder && shoulder != ShoulderAt::none) {
         const double face =
             shoulder == ShoulderAt::near ? p.stands[0] : p.stands[0] + site.members[0].thickness_mm;
-        all.push_back(
-            {.type = ContactType::stop, .a = 0, .b = 1, .from_mm = face, .to_mm = face, .level = 0});
+        all.push_back({.type = ContactType::stop,
+                       .a = 0,
+                       .b = 1,
+                       .from_mm = face,
+                       .to_mm = face,
+                       .level = 0,
+                       .leaves = shoulder == ShoulderAt::near ? -1 : 1});
     }
     return all;
 }

@@ -1,6 +1,7 @@
 #pragma once
 #include "fit/clearance.hpp"
 #include "shape/feature.hpp"
+#include "shape/frame.hpp"
 #include "standards/materials.hpp"
 #include "standards/workshop.hpp"
 #include <string>
@@ -23,12 +24,16 @@ struct AxisSeat {
     double length_half_mm = 0;    ///< ± of the length, by the process
 };
 
-/// A mid-plane that a joint takes hold of: between the nearest two faces that are alike on both sides.
+/// A mid-plane that a joint takes hold of: between two faces that are alike on both sides, those that face
+/// the other member's, else the nearest.
 struct Across {
     double width_mm = 0; ///< 0: there are no such faces
     bool inside = false; ///< the faces look at each other: a gap
     fit::SizeLimits limits = {};
-    double reach_x_mm = 0, reach_y_mm = 0; ///< how far the faces go from the seat's place, at least
+    double reach_x_mm = 0; ///< how far the faces go from the seat's place, at least
+    /// Ends of what each of the faces can touch of the other member's, across the axis; none where they do
+    /// not face each other.
+    std::vector<Vector2> near_corners = {}, far_corners = {};
 };
 
 /// A member as a joint meets it, seen along the joint's axis.

@@ -16,6 +16,7 @@ struct Instance {
     InstanceId id;
     PartId part;
     bool grounded = false;
+    bool may_come_off = false; ///< it is meant to: a cover, a knob; nothing is found where it can
     bool operator==(const Instance&) const = default;
 };
 

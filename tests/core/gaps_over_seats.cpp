@@ -72,6 +72,48 @@ TEST_CASE("a tongue in a fork: what its play leaves to a side, by trial", "[asse
     CHECK(told_most <= 1.4 + 1e-9); // the widest fork and the thinnest tongue, at its other cheek
 }
 
+TEST_CASE("the width of a gap is one number, wherever its cheeks are measured from", "[assembly][seat]") {
+    // From the outside of a cheek of 8: 8 ± 0.2 to the near wall, from it 12 ± 0.2 to the far one; the tongue
+    // is 11 ± 0.2.
+    Requirement r{.from = {{"fork"}, {"left-outside"}}, .to = {{"tongue"}, {"front"}}};
+    const auto range = [&](Resting how) {
+        r.resting = how;
+        return result_of(tongue_in_fork(12, 11), r);
+    };
+    const auto closer = range(Resting::to_closer), wider = range(Resting::to_wider);
+    CHECK_THAT(closer.nominal, WithinAbs(8, 1e-9));
+    CHECK_THAT(closer.worst_case->max - closer.worst_case->min, WithinAbs(0.4, 1e-9));
+    CHECK_THAT(wider.nominal, WithinAbs(9, 1e-9));
+    CHECK_THAT(wider.worst_case->max - wider.worst_case->min, WithinAbs(1.2, 1e-9));
+    const auto anywhere = range(Resting::chance);
+    CHECK_THAT(anywhere.worst_case->min, WithinAbs(closer.worst_case->min, 1e-9));
+    CHECK_THAT(anywhere.worst_case->max, WithinAbs(wider.worst_case->max, 1e-9));
+}
+
+TEST_CASE("only what stands between two faces is held by them", "[joint][seat]") {
+    const auto design_of = [](const Body& body, const char* plane) {
+        Project p =
+            must(edit::add_part({}, "Fork", shape::Fork{.gap_mm = 12, .eye_mm = 10}, "c45", "milled"));
+        p = must(edit::add_part(p, "Other", body, "c45", "turned"));
+        p = must(edit::add_joint(p, {.name = "Middle",
+                                     .kind = kind::MidPlanes{},
+                                     .members = {{{"fork"}, {"middle"}}, {{"other"}, {plane}}},
+                                     .places = {{0, 0}}}));
+        return must(joint::design(p, p.joints[0]));
+    };
+    // A lever whose far eye is narrower: the near one, 11 wide, stands in the gap.
+    const auto lever = design_of(shape::Lever{.first_width_mm = 11, .second_width_mm = 10}, "middle");
+    REQUIRE(lever.contacts.size() == 2);
+    CHECK_THAT(test::outcome(lever, "clearance"), WithinAbs(1 - 0.4, 1e-9));
+    // A pin through the eyes is as wide as its length, and stands between nothing.
+    const auto pin = design_of(shape::Disc{.diameter_mm = 10, .thickness_mm = 40, .bore_mm = 0}, "middle");
+    CHECK(pin.contacts.empty());
+    CHECK(pin.outcomes.empty());
+    // What is wider than the gap meets the cheeks all the same, and does not go in.
+    const auto wide = design_of(Block{20, 12.5, 20}, "mid-width");
+    CHECK(wide.contacts.size() == 2);
+}
+
 TEST_CASE("parts that stand already stay as they are when they are joined once more", "[joint][seat]") {
     std::mt19937 random(3);
     std::uniform_real_distribution<double> turn(-3, 3);

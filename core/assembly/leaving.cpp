@@ -1,0 +1,147 @@
+#include "assembly/leaving.hpp"
+#include "assembly/closing.hpp"
+#include "assembly/contacts.hpp"
+#include "contact/escapes.hpp"
+#include "joint/members.hpp"
+#include <algorithm>
+
+namespace kollema::assembly {
+namespace {
+
+using Pair = std::pair<InstanceId, InstanceId>;
+
+/// Instances that fasteners press on each other.
+std::set<Pair> pressed_pairs(const Project& project) {
+    std::set<Pair> all;
+    for (const auto& joint : project.joints) {
+        const auto does = kind::info(joint.kind).does;
+        if (std::ranges::find(does, "clamp") == does.end()) continue;
+        for (const auto& a : joint.members)
+            for (const auto& b : joint.members)
+                all.emplace(a.instance, b.instance);
+    }
+    return all;
+}
+
+/// Faces of a joint's members lie on each other though the joint does not say so: dowels leave that to
+/// screws.
+void add_seats_left_out(const Project& project, const Placement& placement, JointContacts& contacts) {
+    for (const auto& joint : project.joints) {
+        const auto& design = *placement.designs.at(joint.id);
+        const bool says = std::ranges::any_of(
+            design.contacts, [](const kind::Contact& c) { return c.type == kind::ContactType::seat; });
+        const auto views = joint::members_of(project, joint);
+        const bool placed = std::ranges::all_of(
+            joint.members, [&](const Member& m) { return placement.frames.contains(m.instance); });
+        if (says || kind::says_where_seats_stand(joint.kind) || !views || !placed) continue;
+        const Frame axis = joint_frame(*views, 0, placement.frames.at(joint.members.front().instance));
+        for (std::size_t m = 1; m < views->size(); ++m) {
+            contacts.system.mechanism.contacts.push_back(
+                {.id = joint.name,
+                 .type = contact::Type::seat,
+                 .a = *contacts.body_of(joint.members[m - 1].instance),
+                 .b = *contacts.body_of(joint.members[m].instance),
+                 .frame = {axis.point({0, 0, (*views)[m].stands_mm}), axis.x, axis.z}});
+            contacts.system.behaviour.emplace_back();
+            contacts.origins.push_back({.joint = &joint, .member_a = m - 1, .member_b = m});
+        }
+    }
+}
+
+/// Seats that nothing presses push only; told by contact.
+std::vector<bool> lie_loosely(const Project& project, JointContacts& contacts) {
+    const auto pressed = pressed_pairs(project);
+    std::vector<bool> loosely(contacts.origins.size(), false);
+    for (std::size_t c = 0; c < contacts.origins.size(); ++c) {
+        const auto& contact = contacts.system.mechanism.contacts[c];
+        auto& one_sided = contacts.system.behaviour[c].one_sided;
+        if (contact.type != contact::Type::seat || one_sided ||
+            pressed.contains({contacts.instances[contact.a], contacts.instances[contact.b]}))
+            continue;
+        loosely[c] = true;
+        one_sided.emplace();
+    }
+    return loosely;
+}
+
+class Ways {
+public:
+    Ways(const Project& project, const Placement& placement, const InstanceId& ground)
+        : project_(project),
+          placement_(placement) {
+        std::vector<const Joint*> joints;
+        for (const auto& joint : project.joints)
+            joints.push_back(&joint);
+        contacts_ = contacts_of(project, placement, joints, ground);
+        add_seats_left_out(project, placement, contacts_);
+        loosely_ = lie_loosely(project, contacts_);
+    }
+
+    std::vector<Leaving> all() const {
+        std::vector<Leaving> all;
+        const auto by_body = contact::escapes(contacts_.system);
+        for (const auto& instance : project_.instances) {
+            const auto body = contacts_.body_of(instance.id);
+            if (!body || *body == contacts_.system.mechanism.ground) continue;
+            for (const auto& escape : by_body[*body])
+                if (is_first(*body, escape) && escape.turn.norm() < 1e-9) all.push_back(told(escape));
+        }
+        return all;
+    }
+
+private:
+    /// What goes together is told once, by the first part of it.
+    bool is_first(std::size_t body, const contact::Escape& escape) const {
+        for (const auto& instance : project_.instances) {
+            const auto other = contacts_.body_of(instance.id);
+            if (other && std::ranges::find(escape.with, *other) != escape.with.end()) return *other == body;
+        }
+        return false;
+    }
+
+    Leaving told(const contact::Escape& escape) const {
+        Leaving leaving{
+            .parts = {}, .from = {}, .along = escape.slide.normalized(), .after_mm = escape.distance};
+        const auto goes = [&](std::size_t body) {
+            return std::ranges::find(escape.with, body) != escape.with.end();
+        };
+        for (const auto& instance : project_.instances)
+            if (const auto body = contacts_.body_of(instance.id); body && goes(*body))
+                leaving.parts.push_back(instance.id);
+        for (std::size_t c = 0; c < contacts_.origins.size(); ++c) {
+            const auto& contact = contacts_.system.mechanism.contacts[c];
+            if (goes(contact.a) == goes(contact.b)) continue;
+            const InstanceId& other = contacts_.instances[goes(contact.a) ? contact.b : contact.a];
+            if (leaving.from.text.empty() && !other.text.empty()) leaving.from = other;
+            const double off = (goes(contact.a) ? -1 : 1) * leaving.along.dot(contact.frame.z);
+            leaving.lifts = leaving.lifts || (loosely_[c] && off > 1e-6);
+        }
+        for (const std::size_t c : escape.stopped_by) {
+            const JointId& joint = contacts_.origins[c].joint->id;
+            if (std::ranges::find(leaving.stopped_by, joint) == leaving.stopped_by.end())
+                leaving.stopped_by.push_back(joint);
+        }
+        if (const auto stands = placement_.frames.find(leaving.from); stands != placement_.frames.end()) {
+            const Frame& f = stands->second;
+            leaving.along = Vector3(f.x.dot(leaving.along), f.y().dot(leaving.along), f.z.dot(leaving.along));
+        }
+        return leaving;
+    }
+
+    const Project& project_;
+    const Placement& placement_;
+    JointContacts contacts_;
+    std::vector<bool> loosely_; ///< by contact
+};
+
+}
+
+std::vector<Leaving> leaving(const Project& project, const Placement& placement) {
+    const auto ground = std::ranges::find(project.instances, true, &Instance::grounded);
+    const bool all_designed = std::ranges::all_of(
+        project.joints, [&](const Joint& j) { return placement.designs.find(j.id) != nullptr; });
+    if (ground == project.instances.end() || !all_designed) return {};
+    return Ways(project, placement, ground->id).all();
+}
+
+}
