@@ -59,10 +59,24 @@ std::vector<Vector2> seat_corners(const Project& project, const Placement& place
                    outline(project, placement, contacts.instances[b], origin.feature_b, frame));
 }
 
+namespace {
+
+/// The same where nothing but faces holds: a dowel or a screw in its hole bends sooner than a plate rides up.
+contact::Toleranced faces_alone(contact::Toleranced system) {
+    for (auto& contact : system.mechanism.contacts)
+        if (contact.type != contact::Type::seat) contact.type = contact::Type::loose;
+    for (auto& behaviour : system.behaviour)
+        behaviour.clearance.reset();
+    return system;
+}
+
+}
+
 void open_disputed_seats(const Project& project, const Placement& placement, JointContacts& contacts) {
     auto& system = contacts.system;
     std::vector<contact::Push> pushes;
-    for (const auto& group : contact::disputed(system, contact::held(system)))
+    const auto faces = faces_alone(system);
+    for (const auto& group : contact::disputed(faces, contact::held(faces)))
         for (const std::size_t c : group) {
             auto& one_sided = system.behaviour[c].one_sided;
             if (system.mechanism.contacts[c].type != contact::Type::seat || one_sided) continue;

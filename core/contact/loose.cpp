@@ -6,11 +6,10 @@
 namespace kollema::contact {
 namespace {
 
-using algebra::LinearProgramme;
 using algebra::Optimum;
 using Eigen::Index;
 
-constexpr double overrun_mm = 1e-9;
+constexpr double overrun_mm = 2e-9;
 constexpr double farthest_inside_mm = 1e6; ///< so that what is open on all sides has a middle too
 
 }
@@ -79,10 +78,17 @@ void FarthestPlace::set_programme(const Vector& along) {
     if (inside_) wanted[along.size()] = 1;
     const double size = wanted.norm();
     wanted.tail(static_cast<Index>(discs_.size())).setConstant(a_little * (size > 0 ? size : 1));
+    wanted_ = std::move(wanted);
+    always_ = walls_.size();
+    forget_tangents();
+}
+
+void FarthestPlace::forget_tangents() {
+    walls_.resize(always_);
     Matrix g(static_cast<Index>(walls_.size()), columns());
     for (std::size_t i = 0; i < walls_.size(); ++i)
         g.row(static_cast<Index>(i)) = row_of(walls_[i]);
-    programme_.emplace(std::move(g), -wanted);
+    programme_.emplace(std::move(g), -wanted_);
 }
 
 /// A row that the face does not move bounds nothing there.
@@ -132,24 +138,34 @@ double FarthestPlace::height(const Wall& wall, const Vector& values, const Room&
            (wall.u.dot(values.segment(wall.first, wall.u.size())) - rows_.limit(rows_.own[wall.own], room));
 }
 
-std::vector<FarthestPlace::Wall> FarthestPlace::overrun(const Vector& at, double inside, const Vector& values,
+std::vector<FarthestPlace::Wall> FarthestPlace::overrun(const Optimum& optimum, const Vector& values,
                                                         const Room& room) const {
+    const Vector at = optimum.x.head(on_face_.cols());
+    const double inside = inside_ ? optimum.x[on_face_.cols()] : 0;
     std::vector<Wall> all;
-    for (std::size_t o = 0; o < rows_.own.size(); ++o) {
+    for (const std::size_t o : discs_) {
         const auto& own = rows_.own[o];
-        if (own.opens || own.count == 1) continue;
-        const Vector value =
-            values.segment(own.first, own.count) + on_face_.middleRows(own.first, own.count) * at;
-        if (value.norm() == 0) continue;
-        Wall tangent{.own = o, .first = own.first, .u = value.normalized()};
-        const double speed = (tangent.u.transpose() * on_face_.middleRows(own.first, own.count)).norm();
-        if (speed > zero && value.norm() + speed * inside > room.radius_mm[own.contact] + overrun_mm)
-            all.push_back(std::move(tangent));
+        const auto slope = on_face_.middleRows(own.first, own.count);
+        const Vector value = values.segment(own.first, own.count) + slope * at;
+        const auto by = [&](const Vector& u) {
+            const double speed = (u.transpose() * slope).norm();
+            return speed > zero ? u.dot(value) + speed * inside - room.radius_mm[own.contact] : 0;
+        };
+        const double most = value.norm() > 0 ? by(value.normalized()) : 0;
+        if (most <= overrun_mm) continue;
+        // Where two tangents carry, the disc itself would be met straight against their force.
+        Vector force = Vector::Zero(own.count);
+        for (std::size_t i = 0; i < walls_.size(); ++i)
+            if (walls_[i].is == Wall::Is::limit && walls_[i].own == o)
+                force += optimum.multipliers[static_cast<Index>(i)] * walls_[i].scale * walls_[i].u;
+        constexpr double enough = 0.5; // else it would take off too little
+        const bool against = force.norm() > 0 && by(force.normalized()) > enough * most;
+        all.push_back({.own = o, .first = own.first, .u = (against ? force : value).normalized()});
     }
     return all;
 }
 
-Farthest FarthestPlace::told(const Optimum& optimum, const std::vector<Wall>& walls) const {
+Farthest FarthestPlace::told(const Optimum& optimum) const {
     const Index n = on_face_.cols();
     if (optimum.is == Optimum::Is::impossible) return {.is = Farthest::Is::impossible, .at = {}};
     if (optimum.is == Optimum::Is::unbounded) return {.is = Farthest::Is::endless, .at = optimum.x.head(n)};
@@ -159,18 +175,18 @@ Farthest FarthestPlace::told(const Optimum& optimum, const std::vector<Wall>& wa
                    .carries = std::vector<bool>(static_cast<std::size_t>(rows_.slope.rows()), false)};
     constexpr double some = 1e-7; // more than lies in a disc's wish to be within
     const double most = optimum.multipliers.size() > 0 ? optimum.multipliers.maxCoeff() : 0;
-    for (std::size_t i = 0; i < walls.size(); ++i) {
-        if (walls[i].is != Wall::Is::limit) continue;
+    for (std::size_t i = 0; i < walls_.size(); ++i) {
+        if (walls_[i].is != Wall::Is::limit) continue;
         if (optimum.multipliers[static_cast<Index>(i)] <= some * most) continue;
-        for (Index r = 0; r < walls[i].u.size(); ++r) // a disc holds across its push as well
-            found.carries[static_cast<std::size_t>(walls[i].first + r)] = true;
+        for (Index r = 0; r < walls_[i].u.size(); ++r) // a disc holds across its push as well
+            found.carries[static_cast<std::size_t>(walls_[i].first + r)] = true;
     }
     return found;
 }
 
 /// A limit that is overrun and that no motion on the face mends.
 bool FarthestPlace::stands_in_the_way(const Vector& values, const Room& room) const {
-    constexpr double in_the_way_mm = 1e-9;
+    constexpr double in_the_way_mm = 10 * overrun_mm; // as far as a place found before may lie beyond it
     return std::ranges::any_of(rows_.own, [&](const LooseRows::Own& own) {
         const double limit = rows_.limit(own, room) + in_the_way_mm;
         if (!own.opens) {
@@ -185,26 +201,21 @@ bool FarthestPlace::stands_in_the_way(const Vector& values, const Room& room) co
 
 Farthest FarthestPlace::of(const Vector& values, const Room& room) {
     if (stands_in_the_way(values, room)) return {.is = Farthest::Is::impossible, .at = {}};
-    const auto heights = [&](const std::vector<Wall>& walls) {
-        Vector h(static_cast<Index>(walls.size()));
-        for (std::size_t i = 0; i < walls.size(); ++i)
-            h[static_cast<Index>(i)] = height(walls[i], values, room);
-        return h;
-    };
-    if (discs_.empty()) return told(programme_->least(heights(walls_)), walls_);
-    // Tangents are of this assembly alone: where the next one touches is not known.
-    LinearProgramme programme = *programme_;
-    auto walls = walls_;
+    // A tangent bounds the disc of every assembly, but many of them cost more than they save.
+    constexpr std::size_t most_of_a_disc = 24;
+    if (walls_.size() > always_ + most_of_a_disc * discs_.size()) forget_tangents();
     constexpr int most_rounds = 60;
     for (int round = 0; round < most_rounds; ++round) {
-        const Optimum optimum = programme.least(heights(walls));
-        if (optimum.is != Optimum::Is::found) return told(optimum, walls);
-        auto tangents =
-            overrun(optimum.x.head(on_face_.cols()), inside_ ? optimum.x[on_face_.cols()] : 0, values, room);
-        if (tangents.empty()) return told(optimum, walls);
+        Vector h(static_cast<Index>(walls_.size()));
+        for (std::size_t i = 0; i < walls_.size(); ++i)
+            h[static_cast<Index>(i)] = height(walls_[i], values, room);
+        const Optimum optimum = programme_->least(h);
+        if (discs_.empty() || optimum.is != Optimum::Is::found) return told(optimum);
+        auto tangents = overrun(optimum, values, room);
+        if (tangents.empty()) return told(optimum);
         for (auto& tangent : tangents) {
-            programme.add(row_of(tangent).transpose());
-            walls.push_back(std::move(tangent));
+            programme_->add(row_of(tangent).transpose());
+            walls_.push_back(std::move(tangent));
         }
     }
     return {.is = Farthest::Is::impossible, .at = {}};

@@ -67,20 +67,23 @@ private:
     };
     void set_walls();
     void set_programme(const Vector& along);
+    void forget_tangents();
     Eigen::Index columns() const; ///< of v, how far inside, how far within each disc
     bool stands_in_the_way(const Vector& values, const Room& room) const;
     Eigen::RowVectorXd row_of(Wall& wall) const;
     void add(std::size_t own, Eigen::Index first, Vector u);
     double height(const Wall& wall, const Vector& values, const Room& room) const;
     /// Tangents where discs are overrun.
-    std::vector<Wall> overrun(const Vector& at, double inside, const Vector& values, const Room& room) const;
-    Farthest told(const algebra::Optimum& optimum, const std::vector<Wall>& walls) const;
+    std::vector<Wall> overrun(const algebra::Optimum& optimum, const Vector& values, const Room& room) const;
+    Farthest told(const algebra::Optimum& optimum) const;
 
     LooseRows rows_;
     Matrix on_face_; ///< slope·span
     bool inside_ = false;
     std::vector<std::size_t> discs_; ///< of `own`
-    std::vector<Wall> walls_;
+    std::vector<Wall> walls_; ///< first those that are always there, then tangents that were needed before
+    std::size_t always_ = 0;
+    Vector wanted_;
     std::optional<algebra::LinearProgramme> programme_;
 };
 

@@ -9,7 +9,7 @@ namespace {
 
 using Eigen::Index;
 
-constexpr double flat_mm = 1e-9;
+constexpr double flat_mm = 1e-8;
 
 /// How far a way stays within what is allowed, both ways.
 stack::Interval reach(const LooseRows& rows, const Room& room, const Vector& at, const Vector& way) {

@@ -194,9 +194,14 @@ QString without_fasteners(const kind::Design& design, LengthUnit unit) {
     if (of.contains(key))
         return "Drives: stops the turn" + with_play(*of[key].front(), unit) +
                "; carries and stops nothing else.";
-    if (of.contains(between))
-        return "Stays in the middle" + with_play(*of[between].front(), unit) +
-               "; slides and turns along the faces are free.";
+    if (design.contacts.empty()) return "Nothing of one stands between faces of the other: holds nothing.";
+    if (of.contains(wall)) { // either wall stands open by half of the play
+        const double play = 2 * of[wall].front()->play->max_mm;
+        return (play > 0 ? QString("Stands anywhere between the two faces, with %1 of play")
+                               .arg(qt(rounded_length(play, unit)))
+                         : QString("Stands between the two faces")) +
+               "; slides and turns along them are free.";
+    }
     if (of.contains(seat))
         return of.contains(journal) ? "Locates across" + with_play(*of[journal].front(), unit) +
                                           "; the faces lie on each other; the turn is free."
@@ -207,10 +212,12 @@ QString without_fasteners(const kind::Design& design, LengthUnit unit) {
     if (of[journal].size() > 1) words << "Guides straight along the axis";
     if (!of.contains(stop))
         words << "leaves the slide along it";
-    else if (const auto play = with_play(*of[stop].front(), unit); !play.isEmpty())
-        words << "stops the slide along the axis" + play;
-    else
-        words << "a shoulder stops the slide along it";
+    else {
+        const auto& stopped = *of[stop].front();
+        const QString which = stopped.leaves == 0 ? "along the axis" : "one way along the axis";
+        words << (stopped.play ? "stops the slide " + which + with_play(stopped, unit)
+                               : "a shoulder stops the slide " + which);
+    }
     words << "the turn is free.";
     QString sentence = words.join("; ");
     sentence[0] = sentence[0].toUpper();
