@@ -1,6 +1,8 @@
 #include "contact/loose.hpp"
+#include <Eigen/LU>
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <numbers>
 
 namespace kollema::contact {
@@ -184,6 +186,103 @@ Farthest FarthestPlace::told(const Optimum& optimum) const {
     return found;
 }
 
+void FarthestPlace::remember(const Optimum& optimum, const Farthest& found) {
+    if (inside_) return;
+    Borne borne{.at = found.at, .force = {}, .walls = {}};
+    std::vector<double> forces;
+    for (std::size_t i = 0; i < walls_.size(); ++i) {
+        const Wall& wall = walls_[i];
+        const double force = optimum.multipliers[static_cast<Index>(i)] * wall.scale;
+        if (wall.is != Wall::Is::limit || force <= 0 || !found.carries[static_cast<std::size_t>(wall.first)])
+            continue;
+        const bool disc = std::ranges::find(discs_, wall.own) != discs_.end();
+        const std::size_t which = disc ? first_of(wall.own) : i;
+        const auto same = std::ranges::find(borne.walls, which);
+        if (same == borne.walls.end()) {
+            borne.walls.push_back(which);
+            forces.push_back(force);
+        } else
+            forces[static_cast<std::size_t>(same - borne.walls.begin())] += force;
+    }
+    if (borne.walls.size() > static_cast<std::size_t>(on_face_.cols())) return;
+    borne.force = Eigen::Map<const Vector>(forces.data(), static_cast<Index>(forces.size()));
+    std::erase_if(borne_, [&](const Borne& b) { return b.walls == borne.walls; });
+    constexpr std::size_t most = 12;
+    if (borne_.size() == most) borne_.pop_back();
+    borne_.insert(borne_.begin(), std::move(borne));
+}
+
+/// The first wall of an own, which is always there.
+std::size_t FarthestPlace::first_of(std::size_t own) const {
+    return static_cast<std::size_t>(
+        std::ranges::find_if(walls_, [&](const Wall& w) { return w.is == Wall::Is::limit && w.own == own; }) -
+        walls_.begin());
+}
+
+std::optional<Farthest> FarthestPlace::borne_again(Borne& before, const Vector& values,
+                                                   const Room& room) const {
+    constexpr Index most = 12;
+    constexpr double least_radius_mm = 1e-6, settled_mm = 1e-11, some = 1e-6;
+    const Index n = on_face_.cols();
+    if (n + before.force.size() > most) return std::nullopt;
+    const auto k = before.force.size();
+    using Small = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, 0, most, most>;
+    using SmallVector = Eigen::Matrix<double, Eigen::Dynamic, 1, 0, most, 1>;
+    Vector at = before.at;
+    SmallVector force = before.force;
+    double step_mm = std::numeric_limits<double>::infinity();
+    constexpr int most_steps = 12;
+    for (int step = 0; step < most_steps && step_mm > settled_mm; ++step) {
+        // along = Σ force·∇g and g = 0 for all that carry, g = (|value|² − ρ²)/2ρ of a disc.
+        Small kkt = Small::Zero(n + k, n + k);
+        SmallVector rhs = SmallVector::Zero(n + k);
+        rhs.head(n) = wanted_.head(n);
+        for (Index i = 0; i < k; ++i) {
+            const Wall& wall = walls_[before.walls[static_cast<std::size_t>(i)]];
+            const auto& own = rows_.own[wall.own];
+            const double limit = rows_.limit(own, room);
+            if (wall.u.size() == 1) {
+                kkt.block(n + i, 0, 1, n) = wall.u[0] * on_face_.row(wall.first);
+                rhs[n + i] = limit - wall.u[0] * (values[wall.first] + on_face_.row(wall.first).dot(at));
+            } else {
+                if (limit < least_radius_mm) return std::nullopt;
+                const auto slope = on_face_.middleRows(own.first, own.count);
+                const Eigen::Vector2d value = values.segment(own.first, own.count) + slope * at;
+                kkt.block(n + i, 0, 1, n) = value.transpose() * slope / limit;
+                rhs[n + i] = (limit * limit - value.squaredNorm()) / (2 * limit);
+                kkt.topLeftCorner(n, n) += force[i] / limit * slope.transpose() * slope;
+            }
+        }
+        kkt.topRightCorner(n, k) = kkt.bottomLeftCorner(k, n).transpose();
+        const SmallVector solved = kkt.partialPivLu().solve(rhs);
+        if (!solved.allFinite()) return std::nullopt;
+        at += solved.head(n);
+        force = solved.tail(k);
+        step_mm = solved.head(n).norm();
+    }
+    if (!(step_mm <= settled_mm) || (k > 0 && force.minCoeff() <= some * force.maxCoeff()) || k == 0)
+        return std::nullopt;
+    if (!allows(values + on_face_ * at, room)) return std::nullopt;
+    Farthest found{.is = Farthest::Is::found,
+                   .at = at,
+                   .carries = std::vector<bool>(static_cast<std::size_t>(rows_.slope.rows()), false)};
+    for (const std::size_t w : before.walls)
+        for (Index r = 0; r < walls_[w].u.size(); ++r)
+            found.carries[static_cast<std::size_t>(walls_[w].first + r)] = true;
+    before.at = at;
+    before.force = force;
+    return found;
+}
+
+/// Nothing is overrun there.
+bool FarthestPlace::allows(const Vector& at, const Room& room) const {
+    return std::ranges::all_of(rows_.own, [&](const LooseRows::Own& own) {
+        const auto value = at.segment(own.first, own.count);
+        const double limit = rows_.limit(own, room) + overrun_mm;
+        return own.opens ? value.minCoeff() >= -limit : value.norm() <= limit;
+    });
+}
+
 /// A limit that is overrun and that no motion on the face mends.
 bool FarthestPlace::stands_in_the_way(const Vector& values, const Room& room) const {
     constexpr double in_the_way_mm = 10 * overrun_mm; // as far as a place found before may lie beyond it
@@ -201,6 +300,12 @@ bool FarthestPlace::stands_in_the_way(const Vector& values, const Room& room) co
 
 Farthest FarthestPlace::of(const Vector& values, const Room& room) {
     if (stands_in_the_way(values, room)) return {.is = Farthest::Is::impossible, .at = {}};
+    for (std::size_t i = 0; i < borne_.size(); ++i)
+        if (auto found = borne_again(borne_[i], values, room)) {
+            std::rotate(borne_.begin(), borne_.begin() + static_cast<std::ptrdiff_t>(i),
+                        borne_.begin() + static_cast<std::ptrdiff_t>(i) + 1);
+            return *std::move(found);
+        }
     // A tangent bounds the disc of every assembly, but many of them cost more than they save.
     constexpr std::size_t most_of_a_disc = 24;
     if (walls_.size() > always_ + most_of_a_disc * discs_.size()) forget_tangents();
@@ -212,7 +317,11 @@ Farthest FarthestPlace::of(const Vector& values, const Room& room) {
         const Optimum optimum = programme_->least(h);
         if (discs_.empty() || optimum.is != Optimum::Is::found) return told(optimum);
         auto tangents = overrun(optimum, values, room);
-        if (tangents.empty()) return told(optimum);
+        if (tangents.empty()) {
+            Farthest found = told(optimum);
+            remember(optimum, found);
+            return found;
+        }
         for (auto& tangent : tangents) {
             programme_->add(row_of(tangent).transpose());
             walls_.push_back(std::move(tangent));

@@ -76,6 +76,16 @@ private:
     /// Tangents where discs are overrun.
     std::vector<Wall> overrun(const algebra::Optimum& optimum, const Vector& values, const Room& room) const;
     Farthest told(const algebra::Optimum& optimum) const;
+    struct Borne {                      ///< by which limits, and where
+        Vector at, force;               ///< that of each of those that carry
+        std::vector<std::size_t> walls; ///< that carry; of a disc the first one
+    };
+    /// By Newton's method from a place found before, where the same limits carry again: then it is the
+    /// farthest, for all that bounds it is convex.
+    std::optional<Farthest> borne_again(Borne& before, const Vector& values, const Room& room) const;
+    std::size_t first_of(std::size_t own) const;
+    bool allows(const Vector& at, const Room& room) const;
+    void remember(const algebra::Optimum& optimum, const Farthest& found);
 
     LooseRows rows_;
     Matrix on_face_; ///< slope·span
@@ -83,6 +93,7 @@ private:
     std::vector<std::size_t> discs_; ///< of `own`
     std::vector<Wall> walls_; ///< first those that are always there, then tangents that were needed before
     std::size_t always_ = 0;
+    std::vector<Borne> borne_; ///< those found before, the last first
     Vector wanted_;
     std::optional<algebra::LinearProgramme> programme_;
 };

@@ -236,7 +236,7 @@ TEST_CASE("what holds is said of joints without fasteners too", "[presenter]") {
     CHECK(said("motor-spigot").startsWith("Locates across, with"));
     CHECK(said("motor-spigot").contains("the turn is free"));
     CHECK(said("pulley-seat").startsWith("Guides straight along the axis; a shoulder stops the slide"));
-    CHECK(said("pulley-ring").startsWith("Stops the slide along the axis, with"));
+    CHECK(said("pulley-ring").startsWith("Stops the slide one way along the axis, with"));
     CHECK(said("rail-screws").startsWith("Clamps by friction"));
 }
 
