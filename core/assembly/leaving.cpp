@@ -1,27 +1,12 @@
 #include "assembly/leaving.hpp"
 #include "assembly/closing.hpp"
-#include "assembly/contacts.hpp"
+#include "assembly/open_seats.hpp"
 #include "contact/escapes.hpp"
 #include "joint/members.hpp"
 #include <algorithm>
 
 namespace kollema::assembly {
 namespace {
-
-using Pair = std::pair<InstanceId, InstanceId>;
-
-/// Instances that fasteners press on each other.
-std::set<Pair> pressed_pairs(const Project& project) {
-    std::set<Pair> all;
-    for (const auto& joint : project.joints) {
-        const auto does = kind::info(joint.kind).does;
-        if (std::ranges::find(does, "clamp") == does.end()) continue;
-        for (const auto& a : joint.members)
-            for (const auto& b : joint.members)
-                all.emplace(a.instance, b.instance);
-    }
-    return all;
-}
 
 /// Faces of a joint's members lie on each other though the joint does not say so: dowels leave that to
 /// screws.
@@ -50,14 +35,11 @@ void add_seats_left_out(const Project& project, const Placement& placement, Join
 
 /// Seats that nothing presses push only; told by contact.
 std::vector<bool> lie_loosely(const Project& project, JointContacts& contacts) {
-    const auto pressed = pressed_pairs(project);
     std::vector<bool> loosely(contacts.origins.size(), false);
     for (std::size_t c = 0; c < contacts.origins.size(); ++c) {
         const auto& contact = contacts.system.mechanism.contacts[c];
         auto& one_sided = contacts.system.behaviour[c].one_sided;
-        if (contact.type != contact::Type::seat || one_sided ||
-            pressed.contains({contacts.instances[contact.a], contacts.instances[contact.b]}))
-            continue;
+        if (contact.type != contact::Type::seat || one_sided || is_pressed(project, contacts, c)) continue;
         loosely[c] = true;
         one_sided.emplace();
     }

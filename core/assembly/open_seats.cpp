@@ -51,6 +51,13 @@ void press(const Project& project, const Placement& placement, const JointContac
 
 }
 
+bool is_pressed(const Project& project, const JointContacts& contacts, std::size_t contact) {
+    const auto& meets = contacts.system.mechanism.contacts[contact];
+    return std::ranges::any_of(project.joints, [&](const Joint& joint) {
+        return clamps(joint) && joins(joint, contacts.instances[meets.a], contacts.instances[meets.b]);
+    });
+}
+
 std::vector<Vector2> seat_corners(const Project& project, const Placement& placement,
                                   const JointContacts& contacts, std::size_t contact) {
     const auto& [id, type, a, b, frame, lead] = contacts.system.mechanism.contacts[contact];
@@ -72,9 +79,11 @@ contact::Toleranced faces_alone(contact::Toleranced system) {
 
 }
 
-void open_disputed_seats(const Project& project, const Placement& placement, JointContacts& contacts) {
+std::vector<std::size_t> open_disputed_seats(const Project& project, const Placement& placement,
+                                             JointContacts& contacts) {
     auto& system = contacts.system;
     std::vector<contact::Push> pushes;
+    std::vector<std::size_t> opened;
     const auto faces = faces_alone(system);
     for (const auto& group : contact::disputed(faces, contact::held(faces)))
         for (const std::size_t c : group) {
@@ -85,8 +94,10 @@ void open_disputed_seats(const Project& project, const Placement& placement, Joi
             one_sided = contact::OneSided{.play = {.distribution = Distribution::fixed},
                                           .corners = std::move(corners)};
             press(project, placement, contacts, c, pushes);
+            opened.push_back(c);
         }
     if (!pushes.empty()) system.pushes.push_back(std::move(pushes));
+    return opened;
 }
 
 }

@@ -122,8 +122,8 @@ private:
             add(done_.kept.blocks.take(joints, {std::move(around)}, before_ ? &before_->blocks : nullptr,
                                        [](const Shared<Project>& block) {
                                            Findings found = fighting(*block);
-                                           const Findings off = comes_off(*block);
-                                           found.insert(found.end(), off.begin(), off.end());
+                                           for (const auto& more : {stands_off(*block), comes_off(*block)})
+                                               found.insert(found.end(), more.begin(), more.end());
                                            return found;
                                        }));
         }

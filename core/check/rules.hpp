@@ -15,6 +15,8 @@ Findings hole_spacing(const Part& part); ///< two holes of a part too near to ea
 /// other with what surrounds them.
 Findings fighting(const Project& block);
 
+/// Faces that ought to lie on each other and that others keep apart.
+Findings stands_off(const Project& block);
 /// Parts that can slide off what carries them, and are not meant to.
 Findings comes_off(const Project& block);
 

@@ -1,8 +1,10 @@
 // Whole projects whose gaps do not depend on how they are told.
 #include "assembly/chain.hpp"
 #include "assembly/requirement_result.hpp"
+#include "assembly/standing_off.hpp"
 #include "bench_parts.hpp"
 #include "check/evaluation.hpp"
+#include <numbers>
 #include <random>
 
 using namespace kollema;
@@ -199,4 +201,40 @@ TEST_CASE("pushed together is the extreme of what all screws allow together", "[
                WithinAbs(30 - radius * 40 / std::hypot(25.0, 15.0), 1e-3));
     CHECK(closer.answers[closer.worst_point].worst_case->min >=
           anywhere.answers[anywhere.worst_point].worst_case->min - 1e-6);
+}
+
+TEST_CASE("a plate screwed on two posts goes together and stands off one of them", "[chain][long]") {
+    // Posts 50 ± 0.3, 30 wide at ± 60: by their difference Δ the plate stands Δ·30/120 off, at a corner.
+    Project p = must(edit::add_part({}, "Base", Block{200, 60, 20}, "s235", "milled"));
+    p = must(edit::add_part(p, "Left post", Block{30, 40, 50}, "s235", "milled"));
+    p = must(edit::add_part(p, "Right post", Block{30, 40, 50}, "s235", "milled"));
+    p = must(edit::add_part(p, "Top", Block{160, 40, 12}, "s235", "milled"));
+    const auto lies = [&](const std::string& upper, const char* lower, double lower_at, double upper_at) {
+        p = must(edit::add_joint(
+            p, {.name = upper + " on " + lower,
+                .kind = kind::FaceContact{},
+                .members = {{{lower}, {"top"}, {lower_at, 0}, 0, true}, {{upper}, {"bottom"}, {upper_at, 0}}},
+                .places = {{0, 0}}}));
+    };
+    lies("left-post", "base", -60, 0);
+    lies("right-post", "base", 60, 0);
+    lies("top", "left-post", 0, -60);
+    lies("top", "right-post", 0, 60);
+    const auto placement = must(assembly::place(p));
+    REQUIRE(placement.mismatches.empty());
+    const auto off = assembly::standing_off(p, placement);
+    REQUIRE_FALSE(off.empty());
+    double most = 0;
+    for (const auto& one : off)
+        most = std::max(most, one.mm.mean + 3 * one.mm.sigma);
+    const double sigma = 0.1 * std::sqrt(2.0);
+    CHECK(most > 0.25 * sigma * std::sqrt(2 / std::numbers::pi)); // at least as far as on the mean
+    CHECK(most < 0.6 * 30 / 120 + 1e-9);
+    CHECK(finds(p, "stands-off"));
+    CHECK_FALSE(finds(p, "misfit"));
+    // Posts ground to one size together stand no farther off than is usual.
+    for (const char* post : {"left-post", "right-post"})
+        p = must(
+            edit::add_dimension(p, {post}, "height", {"bottom"}, {"top"}, Vector3::UnitZ(), 0.02, -0.02));
+    CHECK_FALSE(finds(p, "stands-off"));
 }

@@ -1,0 +1,34 @@
+#include "assembly/standing_off.hpp"
+#include "assembly/open_seats.hpp"
+#include "assembly/part_sizes.hpp"
+#include "contact/sampling.hpp"
+#include <algorithm>
+
+namespace kollema::assembly {
+
+std::vector<StandingOff> standing_off(const Project& project, const Placement& placement) {
+    std::vector<StandingOff> all;
+    const auto ground = std::ranges::find(project.instances, true, &Instance::grounded);
+    if (ground == project.instances.end()) return all;
+    std::vector<const Joint*> joints;
+    for (const auto& joint : project.joints)
+        joints.push_back(&joint);
+    auto contacts = contacts_of(project, placement, joints, ground->id);
+    if (!add_part_sizes(project, placement, contacts, {})) return all;
+    const auto opened = open_disputed_seats(project, placement, contacts);
+    if (opened.empty()) return all;
+    const auto effects = contact::effects(contacts.system);
+    if (!effects) return all;
+    constexpr stack::Sampling quick{.samples = 4'000, .seed = 1};
+    const auto simulated = *contact::simulate(contacts.system, *effects, quick);
+    for (const auto& [c, mm] : simulated.stands_off) {
+        if (std::ranges::find(opened, c) == opened.end()) continue;
+        const auto& contact = contacts.system.mechanism.contacts[c];
+        const auto part = [&](std::size_t body) { return part_of(project, contacts.instances[body])->id; };
+        all.push_back({contacts.origins[c].joint->id, part(contact.a), part(contact.b),
+                       is_pressed(project, contacts, c), mm});
+    }
+    return all;
+}
+
+}
