@@ -1,4 +1,5 @@
 #include "assembly/holding.hpp"
+#include "assembly/leaving.hpp"
 #include "commands.hpp"
 #include "contact/answers.hpp"
 #include "contact/blocks.hpp"
@@ -45,15 +46,30 @@ Json part(const contact::Freedom& f, const std::string& name) {
             {"lead", json(f.lead_mm)}};
 }
 
+Json leaving(const Vector3& turn, const Vector3& slide, const std::vector<std::string>& stopped_by,
+             const std::optional<double>& distance) {
+    Json direction = vector(turn);
+    for (const auto& number : vector(slide))
+        direction.push_back(number);
+    return {{"direction", direction}, {"stopped_by", stopped_by}, {"distance", json(distance)}};
+}
+
 Json leaves(const Toleranced& assembly, const std::vector<contact::Escape>& escapes) {
     Json all = Json::array();
-    for (const auto& e : escapes) {
-        Json direction = vector(e.turn);
-        for (const auto& number : vector(e.slide))
-            direction.push_back(number);
-        all.push_back({{"direction", direction},
-                       {"stopped_by", names(assembly.mechanism, e.stopped_by)},
-                       {"distance", json(e.distance)}});
+    for (const auto& e : escapes)
+        all.push_back(leaving(e.turn, e.slide, names(assembly.mechanism, e.stopped_by), e.distance));
+    return all;
+}
+
+/// Of one part of a project.
+Json leaves(const Project& project, const std::vector<assembly::Leaving>& ways, const InstanceId& part) {
+    Json all = Json::array();
+    for (const auto& way : ways) {
+        if (std::ranges::find(way.parts, part) == way.parts.end()) continue;
+        std::vector<std::string> stopped_by;
+        for (const auto& joint : way.stopped_by)
+            stopped_by.push_back(find(project, joint)->name);
+        all.push_back(leaving(way.turn, way.slide, stopped_by, way.after));
     }
     return all;
 }
@@ -150,6 +166,7 @@ Answered dof_of_project(const Context& context, const std::string& text, const s
     const auto placement = assembly::place(*project);
     if (!placement) return tl::unexpected(placement.error());
     const auto holding = assembly::holding_of(*project, *placement);
+    const auto ways = assembly::leaving(*project, *placement);
     Json parts = Json::array(), redundant = Json::array();
     for (const auto& name : holding.redundant)
         redundant.push_back(name);
@@ -161,6 +178,7 @@ Answered dof_of_project(const Context& context, const std::string& text, const s
         one["instance"] = p.instance.text;
         one["free"] = p.freedom.dof > 0 ? Json{contact::words(p.freedom)} : Json::array();
         one["over"] = p.held_twice_by;
+        one["leaves"] = leaves(*project, ways, p.instance);
         parts.push_back(std::move(one));
         rows.push_back({part_of(*project, p.instance)->name, std::to_string(p.freedom.dof),
                         contact::words(p.freedom), fmt::format("{}", fmt::join(p.held_twice_by, ", "))});

@@ -66,7 +66,7 @@ public:
             const auto body = contacts_.body_of(instance.id);
             if (!body || *body == contacts_.system.mechanism.ground) continue;
             for (const auto& escape : by_body[*body])
-                if (is_first(*body, escape) && escape.turn.norm() < 1e-9) all.push_back(told(escape));
+                if (is_first(*body, escape)) all.push_back(told(escape));
         }
         return all;
     }
@@ -82,8 +82,12 @@ private:
     }
 
     Leaving told(const contact::Escape& escape) const {
-        Leaving leaving{
-            .parts = {}, .from = {}, .along = escape.slide.normalized(), .after_mm = escape.distance};
+        Leaving leaving{.parts = {},
+                        .from = {},
+                        .turn = escape.turn,
+                        .slide = escape.slide,
+                        .along = escape.slide,
+                        .after = escape.distance};
         const auto goes = [&](std::size_t body) {
             return std::ranges::find(escape.with, body) != escape.with.end();
         };

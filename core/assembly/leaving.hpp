@@ -3,14 +3,15 @@
 
 namespace kollema::assembly {
 
-/// One way in which a part can slide, with what must go along.
+/// One way in which a part can slide or turn, with what must go along.
 struct Leaving {
     std::vector<InstanceId> parts; ///< in the order of the project
     InstanceId from;               ///< what they slide on
-    Vector3 along;                 ///< unit, in the axes of that part
+    Vector3 turn, slide;           ///< in the assembly, at its origin; one of them is of length 1
+    Vector3 along;                 ///< of a slide: unit, in the axes of what they slide on
     bool lifts = false;            ///< off a face that nothing presses it on
-    std::optional<double> after_mm =
-        {}; ///< until something stops them, to first order, at nominal; none: off
+    std::optional<double> after =
+        {}; ///< or rad, until something stops them, to first order, at nominal; none: never
     std::vector<JointId> stopped_by = {};
 };
 

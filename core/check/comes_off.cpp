@@ -50,7 +50,7 @@ std::vector<Off> all_off(const Project& project, const std::vector<assembly::Lea
     for (const auto& one : ways) {
         const bool wanted = std::ranges::any_of(
             one.parts, [&](const InstanceId& id) { return find(project, id)->may_come_off; });
-        if (wanted || one.after_mm) continue;
+        if (wanted || one.after || !one.turn.isZero()) continue;
         if (all.empty() || all.back().parts != one.parts || all.back().from != one.from)
             all.push_back({one.parts, one.from, {}, false});
         all.back().ways.push_back(way(one.along));

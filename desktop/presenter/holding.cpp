@@ -50,6 +50,12 @@ PartHold hold_of(const Results& results, const InstanceId& instance) {
         hold.details +=
             "\nHeld twice by " + names.join(", ") + ": their places must agree within the clearances.";
     }
+    for (const auto& finding : results.checked.findings)
+        if (finding.rule == "comes-off" && finding.parts.front() == part_of(*results.project, instance)->id) {
+            hold.note = "can come off";
+            hold.details += "\n" + qt(in_words(finding.message)) + ".";
+            hold.moves = true;
+        }
     return hold;
 }
 

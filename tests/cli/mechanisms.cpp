@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <catch2/catch.hpp>
 #include <fmt/format.h>
+#include <map>
 
 using Json = nlohmann::json;
 using namespace kollema::test;
@@ -264,4 +265,23 @@ TEST_CASE("walls that only push are read, and their answers have the keys of the
     const auto from = open.find(",\n     {\"id\":\"right\"");
     open.erase(from, open.find("}}]", from) + 2 - from);
     CHECK(run("stack " + scratch.file("open.json", open)).code == 4);
+}
+
+TEST_CASE("each part of a project has its ways out, with what stops it", "[dof]") {
+    const auto dof = run("dof " + in_source("tests/examples/one_sided/ringg0.2.kollema") + " --json").json();
+    const auto hub = std::ranges::find_if(dof["parts"], [](const Json& p) { return p["instance"] == "hub"; });
+    REQUIRE(hub != dof["parts"].end());
+    std::map<std::string, double> slides; // by what stops them
+    int turns = 0;
+    for (const auto& way : (*hub)["leaves"]) {
+        REQUIRE(way["direction"].size() == 6);
+        if (way["distance"].is_null())
+            ++turns; // nothing stops a turn
+        else
+            slides[way["stopped_by"].at(0).get<std::string>()] = way["distance"].get<double>();
+    }
+    CHECK(turns == 2);
+    REQUIRE(slides.size() == 2);
+    CHECK(slides["Run"] == Approx(0).margin(1e-9)); // it stands at the shoulder
+    CHECK(slides["Ring"] == Approx(0.3).epsilon(1e-9));
 }

@@ -7,6 +7,7 @@
 #include "presenter/figures.hpp"
 #include "presenter/gap_way.hpp"
 #include "presenter/hardware_search.hpp"
+#include "presenter/holding.hpp"
 #include "presenter/patterns.hpp"
 #include "presenter/pointing.hpp"
 #include "presenter/text.hpp"
@@ -238,6 +239,22 @@ TEST_CASE("what holds is said of joints without fasteners too", "[presenter]") {
     CHECK(said("pulley-seat").startsWith("Guides straight along the axis; a shoulder stops the slide"));
     CHECK(said("pulley-ring").startsWith("Stops the slide one way along the axis, with"));
     CHECK(said("rail-screws").startsWith("Clamps by friction"));
+}
+
+TEST_CASE("the map says what can come off until it is meant to", "[presenter]") {
+    Project p = demo();
+    const auto note = [&] {
+        Results results;
+        results.project = std::make_shared<const Project>(p);
+        results.checked.findings = *check::all_rules(p);
+        results.holding = assembly::holding_of(p, *assembly::place(p));
+        return hold_of(results, {"arm-bush"});
+    };
+    CHECK(note().note.toStdString() == "can come off");
+    CHECK(note().moves);
+    CHECK(note().details.contains("Arm bush can come off Pivot arm along its +z and −z"));
+    p = *edit::apply(p, {edit::SetMayComeOff{{"arm-bush"}}});
+    CHECK(note().note.toStdString() == "can turn");
 }
 
 TEST_CASE("places are written and read in either unit, and refused with a reason", "[presenter]") {
