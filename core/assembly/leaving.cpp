@@ -84,6 +84,7 @@ private:
     Leaving told(const contact::Escape& escape) const {
         Leaving leaving{.parts = {},
                         .from = {},
+                        .joint = {},
                         .turn = escape.turn,
                         .slide = escape.slide,
                         .along = escape.slide,
@@ -98,7 +99,10 @@ private:
             const auto& contact = contacts_.system.mechanism.contacts[c];
             if (goes(contact.a) == goes(contact.b)) continue;
             const InstanceId& other = contacts_.instances[goes(contact.a) ? contact.b : contact.a];
-            if (leaving.from.text.empty() && !other.text.empty()) leaving.from = other;
+            if (leaving.from.text.empty() && !other.text.empty()) {
+                leaving.from = other;
+                leaving.joint = contacts_.origins[c].joint->id;
+            }
             const double off = (goes(contact.a) ? -1 : 1) * leaving.along.dot(contact.frame.z);
             leaving.lifts = leaving.lifts || (loosely_[c] && off > 1e-6);
         }

@@ -7,6 +7,7 @@ namespace kollema::assembly {
 struct Leaving {
     std::vector<InstanceId> parts; ///< in the order of the project
     InstanceId from;               ///< what they slide on
+    JointId joint;                 ///< between the two
     Vector3 turn, slide;           ///< in the assembly, at its origin; one of them is of length 1
     Vector3 along;                 ///< of a slide: unit, in the axes of what they slide on
     bool lifts = false;            ///< off a face that nothing presses it on

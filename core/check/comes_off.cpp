@@ -41,6 +41,7 @@ std::string names_of(const Project& project, const std::vector<InstanceId>& part
 struct Off {
     std::vector<InstanceId> parts;
     InstanceId from;
+    JointId joint;
     std::vector<std::string> ways;
     bool lifts = false;
 };
@@ -52,7 +53,7 @@ std::vector<Off> all_off(const Project& project, const std::vector<assembly::Lea
             one.parts, [&](const InstanceId& id) { return find(project, id)->may_come_off; });
         if (wanted || one.after || !one.turn.isZero()) continue;
         if (all.empty() || all.back().parts != one.parts || all.back().from != one.from)
-            all.push_back({one.parts, one.from, {}, false});
+            all.push_back({one.parts, one.from, one.joint, {}, false});
         all.back().ways.push_back(way(one.along));
         all.back().lifts = all.back().lifts || one.lifts;
     }
@@ -69,6 +70,7 @@ Findings comes_off(const Project& block) {
         found.push_back(
             {.rule = "comes-off",
              .severity = Severity::warning,
+             .joint = off.joint,
              .parts = {part_of(block, off.parts.front())->id, part_of(block, off.from)->id},
              .message = {"{part} can come off {from} along its {ways}: nothing stops it",
                          {{"part", names_of(block, off.parts)},

@@ -94,6 +94,7 @@ TEST_CASE("what is meant to come off is no finding, and stays so in the file", "
     const auto findings = must(check::all_rules(p));
     const auto off = std::ranges::find(findings, "comes-off", &check::Finding::rule);
     REQUIRE(off != findings.end());
+    CHECK(off->joint == JointId{"run"});
     REQUIRE(off->fixes.size() == 1);
     const Project meant = must(edit::apply(p, off->fixes[0].changes));
     CHECK(nothing == comes_off_of(meant));
