@@ -171,13 +171,12 @@ private:
         push(direct_type(c.type), body(joint.members[c.a].instance), body(joint.members[c.b].instance), frame,
              c.level, std::move(origin));
         auto& behaviour = all_.system.behaviour.back();
-        if (c.leaves != 0) {
-            behaviour.one_sided =
-                contact::OneSided{.play = std::move(play), .given = c.play && !c.only_limits};
-            if (!c.corners.empty()) behaviour.one_sided->corners = corners_in(frame, axis, c);
+        if (c.leaves == 0) {
+            if (c.play && c.play->max_mm > 0) behaviour.clearance = contact::Clearance{std::move(play)};
+            return;
         }
-        if (c.leaves == 0 && c.play && c.play->max_mm > 0)
-            behaviour.clearance = contact::Clearance{std::move(play)};
+        behaviour.one_sided = contact::OneSided{.play = std::move(play), .given = c.play && !c.only_limits};
+        if (!c.corners.empty()) behaviour.one_sided->corners = corners_in(frame, axis, c);
     }
 
     static std::vector<Vector2> corners_in(const Frame& frame, const Frame& axis, const kind::Contact& c) {

@@ -62,11 +62,9 @@ std::vector<Off> all_off(const Project& project, const std::vector<assembly::Lea
 
 }
 
-Findings comes_off(const Project& block) {
+Findings comes_off(const Project& block, const assembly::Placement& placement) {
     Findings found;
-    const auto placement = assembly::place(block);
-    if (!placement) return found;
-    for (const auto& off : all_off(block, assembly::leaving(block, *placement)))
+    for (const auto& off : all_off(block, assembly::leaving(block, placement)))
         found.push_back(
             {.rule = "comes-off",
              .severity = Severity::warning,

@@ -47,6 +47,17 @@ std::vector<Findings> findings_of_joint(const JointId& id, const KeptResults::Of
     return by_rule;
 }
 
+Findings findings_of_block(const Project& block) {
+    Findings all;
+    const auto placement = assembly::place(block);
+    if (!placement) return all;
+    for (const auto rule : {fighting, stands_off, comes_off}) {
+        const Findings found = rule(block, *placement);
+        all.insert(all.end(), found.begin(), found.end());
+    }
+    return all;
+}
+
 class Evaluator {
 public:
     Evaluator(const Project& project, const Evaluation* before, const std::function<bool()>& keep_going)
@@ -119,13 +130,9 @@ private:
             if (!goes_on()) return false;
             auto around = joints.size() == 1 ? done_.kept.designs.input(joints.front())
                                              : std::make_shared<const Project>(surroundings_.of(joints));
-            add(done_.kept.blocks.take(joints, {std::move(around)}, before_ ? &before_->blocks : nullptr,
-                                       [](const Shared<Project>& block) {
-                                           Findings found = fighting(*block);
-                                           for (const auto& more : {stands_off(*block), comes_off(*block)})
-                                               found.insert(found.end(), more.begin(), more.end());
-                                           return found;
-                                       }));
+            add(done_.kept.blocks.take(
+                joints, {std::move(around)}, before_ ? &before_->blocks : nullptr,
+                [](const Shared<Project>& block) { return findings_of_block(*block); }));
         }
         return true;
     }

@@ -76,11 +76,9 @@ std::vector<std::optional<Fix>> ways_out_of(const Project& block, const assembly
 
 }
 
-Findings fighting(const Project& block) {
+Findings fighting(const Project& block, const assembly::Placement& placement) {
     Findings found;
-    const auto placement = assembly::place(block);
-    if (!placement) return found;
-    for (const auto& tied : assembly::tied_joints(block, *placement)) {
+    for (const auto& tied : assembly::tied_joints(block, placement)) {
         if (tied.together >= enough_go_together) continue;
         const std::string names = names_of(block, tied.joints);
         Finding finding{

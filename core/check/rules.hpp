@@ -13,12 +13,12 @@ Findings hole_spacing(const Part& part); ///< two holes of a part too near to ea
 
 /// Pins that hold a freedom twice and do not go in together.  `block`: joints whose places depend on each
 /// other with what surrounds them.
-Findings fighting(const Project& block);
+Findings fighting(const Project& block, const assembly::Placement& placement);
 
 /// Faces that ought to lie on each other and that others keep apart.
-Findings stands_off(const Project& block);
+Findings stands_off(const Project& block, const assembly::Placement& placement);
 /// Parts that can slide off what carries them, and are not meant to.
-Findings comes_off(const Project& block);
+Findings comes_off(const Project& block, const assembly::Placement& placement);
 
 Findings patterns_apart(const Snapshot& snapshot);  ///< holes that stand beside their mates
 Findings collisions(const Snapshot& snapshot);      ///< two pieces of hardware in the same place

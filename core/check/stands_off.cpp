@@ -4,12 +4,10 @@
 
 namespace kollema::check {
 
-Findings stands_off(const Project& block) {
+Findings stands_off(const Project& block, const assembly::Placement& placement) {
     constexpr double usual_limit_mm = 0.05; // where faces are bolted (common practice)
     Findings found;
-    const auto placement = assembly::place(block);
-    if (!placement) return found;
-    for (const auto& off : assembly::standing_off(block, *placement)) {
+    for (const auto& off : assembly::standing_off(block, placement)) {
         const double most = off.mm.mean + 3 * off.mm.sigma;
         if (most <= usual_limit_mm) continue;
         const Joint& joint = *find(block, off.joint);

@@ -408,7 +408,7 @@ TEST_CASE("of a gap's points the one farthest beyond a limit answers, whichever 
     CHECK_THAT(at(free.nominal, {}, {}).worst_case->min, WithinAbs(least, 1e-9));
 }
 
-TEST_CASE("where the fasteners rest is the requirement's choice", "[chain]") {
+TEST_CASE("where the fasteners rest is the requirement's choice", "[chain][long]") {
     Requirement r = gap_between("block", "left", "plate", "left");
     const auto resting = [&](Resting how) {
         r.resting = how;

@@ -72,7 +72,8 @@ TEST_CASE("a tongue in a fork: what its play leaves to a side, by trial", "[asse
     CHECK(told_most <= 1.4 + 1e-9); // the widest fork and the thinnest tongue, at its other cheek
 }
 
-TEST_CASE("the width of a gap is one number, wherever its cheeks are measured from", "[assembly][seat]") {
+TEST_CASE("the width of a gap is one number, wherever its cheeks are measured from",
+          "[assembly][seat][long]") {
     // From the outside of a cheek of 8: 8 ± 0.2 to the near wall, from it 12 ± 0.2 to the far one; the tongue
     // is 11 ± 0.2.
     Requirement r{.from = {{"fork"}, {"left-outside"}}, .to = {{"tongue"}, {"front"}}};
