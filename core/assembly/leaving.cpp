@@ -21,11 +21,14 @@ void add_seats_left_out(const Project& project, const Placement& placement, Join
         if (says || kind::says_where_seats_stand(joint.kind) || !views || !placed) continue;
         const Frame axis = joint_frame(*views, 0, placement.frames.at(joint.members.front().instance));
         for (std::size_t m = 1; m < views->size(); ++m) {
+            const auto a = contacts.body_of(joint.members[m - 1].instance),
+                       b = contacts.body_of(joint.members[m].instance);
+            if (!a || !b) continue; // nothing touches it
             contacts.system.mechanism.contacts.push_back(
                 {.id = joint.name,
                  .type = contact::Type::seat,
-                 .a = *contacts.body_of(joint.members[m - 1].instance),
-                 .b = *contacts.body_of(joint.members[m].instance),
+                 .a = *a,
+                 .b = *b,
                  .frame = {axis.point({0, 0, (*views)[m].stands_mm}), axis.x, axis.z}});
             contacts.system.behaviour.emplace_back();
             contacts.origins.push_back({.joint = &joint, .member_a = m - 1, .member_b = m});

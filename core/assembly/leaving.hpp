@@ -11,8 +11,7 @@ struct Leaving {
     Vector3 turn, slide;           ///< in the assembly, at its origin; one of them is of length 1
     Vector3 along;                 ///< of a slide: unit, in the axes of what they slide on
     bool lifts = false;            ///< off a face that nothing presses it on
-    std::optional<double> after =
-        {}; ///< or rad, until something stops them, to first order, at nominal; none: never
+    std::optional<double> after;   ///< mm or rad until it is stopped, to first order, at nominal; none: never
     std::vector<JointId> stopped_by = {};
 };
 
