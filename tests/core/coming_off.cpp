@@ -2,6 +2,7 @@
 #include "assembly/leaving.hpp"
 #include "bench_parts.hpp"
 #include "check/evaluation.hpp"
+#include <cmath>
 
 using namespace kollema;
 using namespace kollema::test;
@@ -87,6 +88,27 @@ TEST_CASE("what slides on a shaft leaves it unless something stops it", "[coming
     away.shoulder = false;
     CHECK(comes_off_of(knob_on_rod(away, "g6", true)) ==
           "Knob can come off Rod along its +z and −z: nothing stops it");
+}
+
+TEST_CASE("what is too tight between shoulder and ring is told with its share, and more play mends it",
+          "[coming-off]") {
+    // Hub 20 ± 0.2, groove ± 0.2 from the shoulder (ISO 2768-m), groove and ring leave 0.1 ± 0.1 more: the
+    // room is normal about the play and 0.1, with a sigma of 0.1.
+    const double sigma = std::sqrt(2 * 0.04 + 0.01) / 3;
+    for (const double play : {0.0, 0.1, 0.2}) {
+        CAPTURE(play);
+        const Project p = with_ring(knob_on_rod({}, "g6", true), play);
+        const auto findings = must(check::all_rules(p));
+        const auto misfit = std::ranges::find(findings, "misfit", &check::Finding::rule);
+        const double share = 0.5 * std::erfc(-(play + 0.1) / sigma / std::sqrt(2.0));
+        REQUIRE((misfit != findings.end()) == (share < 0.9973));
+        if (misfit == findings.end()) continue;
+        CHECK_THAT(*misfit->is, WithinAbs(share, 1e-6));
+        REQUIRE(misfit->fixes.size() == 1);
+        const Project mended = must(edit::apply(p, misfit->fixes[0].changes));
+        CHECK_FALSE(std::ranges::any_of(must(check::all_rules(mended)),
+                                        [](const auto& f) { return f.rule == "misfit"; }));
+    }
 }
 
 TEST_CASE("what is meant to come off is no finding, and stays so in the file", "[coming-off][file]") {
