@@ -316,4 +316,13 @@ JointContacts contacts_of(const Project& project, const Placement& placement,
     return ContactsOfJoints(project, placement, clamps_as_pins).build(joints, ground);
 }
 
+std::optional<JointContacts> contacts_of_all(const Project& project, const Placement& placement) {
+    const auto ground = std::ranges::find(project.instances, true, &Instance::grounded);
+    if (ground == project.instances.end()) return std::nullopt;
+    std::vector<const Joint*> joints;
+    for (const auto& joint : project.joints)
+        joints.push_back(&joint);
+    return contacts_of(project, placement, joints, ground->id);
+}
+
 }

@@ -37,4 +37,7 @@ JointContacts contacts_of(const Project& project, const Placement& placement,
                           const std::vector<const Joint*>& joints, const InstanceId& ground,
                           const std::set<JointId>& clamps_as_pins = {});
 
+/// Of all joints, seen from the grounded instance; empty where there is none.
+std::optional<JointContacts> contacts_of_all(const Project& project, const Placement& placement);
+
 }

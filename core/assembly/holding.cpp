@@ -17,12 +17,9 @@ contact::Mechanism loosened(contact::Mechanism mechanism) {
 
 Holding holding_of(const Project& project, const Placement& placement) {
     Holding all;
-    const auto ground = std::ranges::find(project.instances, true, &Instance::grounded);
-    if (ground == project.instances.end()) return all;
-    std::vector<const Joint*> joints;
-    for (const auto& joint : project.joints)
-        joints.push_back(&joint);
-    auto contacts = contacts_of(project, placement, joints, ground->id);
+    auto placed = contacts_of_all(project, placement);
+    if (!placed) return all;
+    auto& contacts = *placed;
     auto& mechanism = contacts.system.mechanism;
     std::vector<contact::Contact> holding;
     for (std::size_t c = 0; c < mechanism.contacts.size(); ++c)

@@ -51,13 +51,10 @@ std::vector<bool> lie_loosely(const Project& project, JointContacts& contacts) {
 
 class Ways {
 public:
-    Ways(const Project& project, const Placement& placement, const InstanceId& ground)
+    Ways(const Project& project, const Placement& placement, JointContacts contacts)
         : project_(project),
-          placement_(placement) {
-        std::vector<const Joint*> joints;
-        for (const auto& joint : project.joints)
-            joints.push_back(&joint);
-        contacts_ = contacts_of(project, placement, joints, ground);
+          placement_(placement),
+          contacts_(std::move(contacts)) {
         add_seats_left_out(project, placement, contacts_);
         loosely_ = lie_loosely(project, contacts_);
     }
@@ -130,11 +127,11 @@ private:
 }
 
 std::vector<Leaving> leaving(const Project& project, const Placement& placement) {
-    const auto ground = std::ranges::find(project.instances, true, &Instance::grounded);
+    auto contacts = contacts_of_all(project, placement);
     const bool all_designed = std::ranges::all_of(
         project.joints, [&](const Joint& j) { return placement.designs.find(j.id) != nullptr; });
-    if (ground == project.instances.end() || !all_designed) return {};
-    return Ways(project, placement, ground->id).all();
+    if (!contacts || !all_designed) return {};
+    return Ways(project, placement, std::move(*contacts)).all();
 }
 
 }

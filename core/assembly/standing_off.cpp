@@ -8,12 +8,9 @@ namespace kollema::assembly {
 
 std::vector<StandingOff> standing_off(const Project& project, const Placement& placement) {
     std::vector<StandingOff> all;
-    const auto ground = std::ranges::find(project.instances, true, &Instance::grounded);
-    if (ground == project.instances.end()) return all;
-    std::vector<const Joint*> joints;
-    for (const auto& joint : project.joints)
-        joints.push_back(&joint);
-    auto contacts = contacts_of(project, placement, joints, ground->id);
+    auto placed = contacts_of_all(project, placement);
+    if (!placed) return all;
+    auto& contacts = *placed;
     if (!add_part_sizes(project, placement, contacts, {})) return all;
     const auto opened = open_disputed_seats(project, placement, contacts);
     if (opened.empty()) return all;

@@ -40,12 +40,9 @@ TiedJoints told(const JointContacts& contacts, const contact::Misfit& misfit, co
 
 std::vector<TiedJoints> tied_joints(const Project& project, const Placement& placement) {
     std::vector<TiedJoints> all;
-    const auto ground = std::ranges::find(project.instances, true, &Instance::grounded);
-    if (ground == project.instances.end()) return all;
-    std::vector<const Joint*> joints;
-    for (const auto& joint : project.joints)
-        joints.push_back(&joint);
-    auto contacts = contacts_of(project, placement, joints, ground->id);
+    auto placed = contacts_of_all(project, placement);
+    if (!placed) return all;
+    auto& contacts = *placed;
     if (!add_part_sizes(project, placement, contacts, {})) return all;
     open_disputed_seats(project, placement, contacts);
     const auto effects = contact::effects(contacts.system);
