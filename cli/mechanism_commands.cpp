@@ -1,5 +1,5 @@
 #include "assembly/holding.hpp"
-#include "assembly/leaving.hpp"
+#include "assembly/motion_words.hpp"
 #include "commands.hpp"
 #include "contact/answers.hpp"
 #include "contact/blocks.hpp"
@@ -65,7 +65,9 @@ Json leaves(const Toleranced& assembly, const std::vector<contact::Escape>& esca
 Json leaves(const Project& project, const std::vector<assembly::Leaving>& ways, const InstanceId& part) {
     Json all = Json::array();
     for (const auto& way : ways) {
-        if (std::ranges::find(way.parts, part) == way.parts.end()) continue;
+        const bool goes = std::ranges::find(way.parts, part) != way.parts.end(),
+                   rides = std::ranges::find(way.riders, part) != way.riders.end();
+        if (!goes && !rides) continue;
         std::vector<std::string> stopped_by;
         for (const auto& joint : way.stopped_by)
             stopped_by.push_back(find(project, joint)->name);
@@ -183,14 +185,21 @@ Answered dof_of_project(const Context& context, const std::string& text, const s
         rows.push_back({part_of(*project, p.instance)->name, std::to_string(p.freedom.dof),
                         contact::words(p.freedom), fmt::format("{}", fmt::join(p.held_twice_by, ", "))});
     }
-    const std::string motion = mobility == 0 ? "nothing moves once the joints are tight"
-                                             : "something still moves once the joints are tight";
+    std::string motion = mobility == 0 ? "nothing moves once the joints are tight"
+                                       : "once the joints are tight these still move:";
+    Json idle = Json::array();
+    for (const auto& one : assembly::idle_motions(*project, ways)) {
+        idle.push_back(in_words(one.words, context.unit));
+        motion += "\n  " + printable(in_words(one.words, context.unit));
+    }
     return Answer{{{"unit", context.symbol()},
                    {"mobility", holding.mobility},
                    {"redundancy", holding.redundancy},
                    {"held_by_friction", holding.held_by_friction},
                    {"redundant", redundant},
-                   {"motion", motion},
+                   {"motion", mobility == 0 ? "nothing moves once the joints are tight"
+                                            : "something still moves once the joints are tight"},
+                   {"motions", idle},
                    {"parts", parts}},
                   table(rows) + motion + "\n"};
 }

@@ -1,5 +1,7 @@
 #include "assembly/contacts.hpp"
 #include "assembly/closing.hpp"
+#include "contact/blocks.hpp"
+#include "contact/freedoms.hpp"
 #include "joint/members.hpp"
 #include "standards/threads.hpp"
 #include <algorithm>
@@ -91,6 +93,7 @@ public:
         all_.system.mechanism.ground = body(ground);
         for (const auto* joint : joints)
             add(*joint);
+        add_against_tilt();
         return std::move(all_);
     }
 
@@ -115,12 +118,54 @@ private:
         for (const auto& c : design->contacts)
             if (c.type == ContactType::seat)
                 add_seat(joint, c, *views, axis);
+            else if (c.against_tilt)
+                against_tilt_.push_back({all_.origins.size() - 1, &joint, &c});
             else if (is_direct(c.type))
                 add_direct(joint, c, *views, axis);
         add_fasteners(joint, *design, axis);
         for (std::size_t m = 0; m < views->size(); ++m)
             if (const auto& view = (*views)[m]; !view.across.far_corners.empty())
                 all_.widths[joint.members[m].instance].push_back({view.near_wall, view.far_wall});
+    }
+
+    /// What keeps two parts straight where nothing else among these joints does.
+    void add_against_tilt() {
+        if (against_tilt_.empty()) return;
+        std::vector<std::size_t> block_of(all_.origins.size());
+        const auto blocks = contact::blocks(all_.system.mechanism).all;
+        for (std::size_t b = 0; b < blocks.size(); ++b)
+            for (const std::size_t c : blocks[b].contacts)
+                block_of[c] = b;
+        std::vector<std::vector<std::size_t>> contacts(blocks.size());
+        for (const auto& [beside, joint, c] : against_tilt_) {
+            auto& block = contacts[block_of[beside]];
+            if (block.empty()) block = blocks[block_of[beside]].contacts;
+            if (!tilts(block, beside)) continue;
+            const auto views = joint::members_of(project_, *joint);
+            add_direct(*joint, *c, *views,
+                       joint_frame(*views, 0, placement_.frames.at(joint->members.front().instance)));
+            block.push_back(all_.origins.size() - 1);
+        }
+    }
+
+    /// Whether the bodies at a contact can turn against each other about another axis than its own.
+    bool tilts(const std::vector<std::size_t>& contacts, std::size_t at) const {
+        const auto& whole = all_.system.mechanism;
+        std::map<std::size_t, std::size_t> own; // body in the block
+        contact::Mechanism block;
+        const auto body_there = [&](std::size_t body) {
+            const auto [known, fresh] = own.try_emplace(body, own.size());
+            if (fresh) block.bodies.push_back(whole.bodies[body]);
+            return known->second;
+        };
+        for (const std::size_t c : contacts) {
+            block.contacts.push_back(whole.contacts[c]);
+            block.contacts.back().a = body_there(whole.contacts[c].a);
+            block.contacts.back().b = body_there(whole.contacts[c].b);
+        }
+        block.ground = body_there(whole.contacts[at].a);
+        const auto can = contact::can_move(block, body_there(whole.contacts[at].b), whole.contacts[at].frame);
+        return can[3] || can[4];
     }
 
     void add_seat(const Joint& joint, const kind::Contact& c, const std::vector<joint::MemberView>& views,
@@ -159,7 +204,8 @@ private:
                     .nominal = middle,
                     .plus = half,
                     .minus = -half,
-                    .distribution = half > 0 ? Distribution::normal : Distribution::fixed};
+                    .distribution = half > 0 ? Distribution::normal : Distribution::fixed,
+                    .cpk = c.play->root_mm > 0 ? half / c.play->root_mm : 1};
         }
         if (c.play && (c.leaves != 0 || c.play->max_mm > 0)) {
             const bool each_side = c.leaves == 0;
@@ -172,11 +218,24 @@ private:
              c.level, std::move(origin));
         auto& behaviour = all_.system.behaviour.back();
         if (c.leaves == 0) {
-            if (c.play && c.play->max_mm > 0) behaviour.clearance = contact::Clearance{std::move(play)};
+            if (!c.play || c.play->max_mm <= 0) return;
+            behaviour.clearance = contact::Clearance{std::move(play)};
+            if (c.type == ContactType::journal && !c.against_tilt)
+                behaviour.clearance->made_with = same_pair(joint, c);
             return;
         }
         behaviour.one_sided = contact::OneSided{.play = std::move(play), .given = c.play && !c.only_limits};
         if (!c.corners.empty()) behaviour.one_sided->corners = corners_in(frame, axis, c);
+    }
+
+    /// The place before at which the same bore and shaft meet.
+    std::optional<std::size_t> same_pair(const Joint& joint, const kind::Contact& c) const {
+        std::optional<std::size_t> first;
+        for (std::size_t i = all_.origins.size() - 1; i-- > 0 && all_.origins[i].joint == &joint;)
+            if (all_.origins[i].member_a == c.a && all_.origins[i].member_b == c.b &&
+                all_.system.mechanism.contacts[i].type == contact::Type::pin)
+                first = i;
+        return first;
     }
 
     static std::vector<Vector2> corners_in(const Frame& frame, const Frame& axis, const kind::Contact& c) {
@@ -199,7 +258,7 @@ private:
         if (c.type == ContactType::stop) {
             if (owned && std::holds_alternative<Groove>(owned->shape))
                 return owned->id; // it carries the ring
-            const Feature* face = face_at(view, c.from_mm);
+            const Feature* face = face_at(view, member == c.a ? c.from_mm : c.to_mm);
             return face ? face->id : FeatureId{};
         }
         if (c.type == ContactType::wall) return c.from_mm < 0 ? view.near_wall : view.far_wall;
@@ -300,6 +359,12 @@ private:
     const Placement& placement_;
     const std::set<JointId>& clamps_as_pins_;
     JointContacts all_;
+    struct AgainstTilt {
+        std::size_t beside = 0; ///< the contact of the same joint that came before
+        const Joint* joint = nullptr;
+        const kind::Contact* contact = nullptr;
+    };
+    std::vector<AgainstTilt> against_tilt_;
     std::set<std::pair<FeatureRef, FeatureRef>> seats_;
 };
 

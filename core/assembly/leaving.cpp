@@ -1,9 +1,11 @@
 #include "assembly/leaving.hpp"
 #include "assembly/closing.hpp"
 #include "assembly/open_seats.hpp"
+#include "contact/blocks.hpp"
 #include "contact/escapes.hpp"
 #include "joint/members.hpp"
 #include <algorithm>
+#include <map>
 
 namespace kollema::assembly {
 namespace {
@@ -57,6 +59,9 @@ public:
           contacts_(std::move(contacts)) {
         add_seats_left_out(project, placement, contacts_);
         loosely_ = lie_loosely(project, contacts_);
+        for (const auto& block : contact::blocks(contacts_.system.mechanism).all)
+            for (const std::size_t body : block.bodies)
+                carries_[block.root].push_back(body);
     }
 
     std::vector<Leaving> all() const {
@@ -81,6 +86,15 @@ private:
         return false;
     }
 
+    void add_riders(std::size_t body, std::vector<InstanceId>& riders) const {
+        const auto found = carries_.find(body);
+        if (found == carries_.end()) return;
+        for (const std::size_t rider : found->second) {
+            if (!contacts_.instances[rider].text.empty()) riders.push_back(contacts_.instances[rider]);
+            add_riders(rider, riders);
+        }
+    }
+
     Leaving told(const contact::Escape& escape) const {
         Leaving leaving{.parts = {},
                         .from = {},
@@ -95,11 +109,14 @@ private:
         for (const auto& instance : project_.instances)
             if (const auto body = contacts_.body_of(instance.id); body && goes(*body))
                 leaving.parts.push_back(instance.id);
+        for (const std::size_t body : escape.with)
+            add_riders(body, leaving.riders);
         for (std::size_t c = 0; c < contacts_.origins.size(); ++c) {
             const auto& contact = contacts_.system.mechanism.contacts[c];
             if (goes(contact.a) == goes(contact.b)) continue;
             const InstanceId& other = contacts_.instances[goes(contact.a) ? contact.b : contact.a];
-            if (leaving.from.text.empty() && !other.text.empty()) {
+            const bool rides = std::ranges::find(leaving.riders, other) != leaving.riders.end();
+            if (leaving.from.text.empty() && !other.text.empty() && !rides) {
                 leaving.from = other;
                 leaving.joint = contacts_.origins[c].joint->id;
             }
@@ -121,7 +138,8 @@ private:
     const Project& project_;
     const Placement& placement_;
     JointContacts contacts_;
-    std::vector<bool> loosely_; ///< by contact
+    std::vector<bool> loosely_;                               ///< by contact
+    std::map<std::size_t, std::vector<std::size_t>> carries_; ///< by body, those whose blocks hang on it
 };
 
 }

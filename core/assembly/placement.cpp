@@ -49,10 +49,36 @@ double room_of(const Project& project, const Joint& j, const kind::Design& desig
     return std::isfinite(least) ? least : 0;
 }
 
+/// What of a member's place along the axis the joint cannot allow: all of it where faces lie on each other or
+/// a stop holds both ways, what runs into a shoulder, a ring or a cheek, nothing where the slide is free.
+double against_along(const Joint& j, const kind::Design& design, double off_mm) {
+    using enum kind::ContactType;
+    double most = 0;
+    bool slides = kind::says_where_seats_stand(j.kind);
+    for (const auto& c : design.contacts) {
+        if (c.type == seat || c.type == grip) return off_mm;
+        if (c.type != stop && c.type != wall) continue;
+        if (c.leaves == 0) return off_mm;
+        slides = true;
+        const double play = c.play ? (c.play->max_mm + c.play->min_mm) / 2 : 0,
+                     away = (c.a == 0 ? 1 : -1) * c.leaves * off_mm;
+        if (play + away < 0 && play + away < -std::abs(most)) most = off_mm;
+    }
+    return slides ? most : off_mm;
+}
+
+/// Joints of faces alone, rings and keys say nothing of the place across their axis.
+bool holds_across(const kind::Design& design) {
+    return std::ranges::any_of(design.contacts, [](const kind::Contact& c) {
+        return c.locates_across() || c.type == kind::ContactType::screw || c.type == kind::ContactType::clamp;
+    });
+}
+
 void compare(const Project& project, const Joint& j, const Views& views, Placement& placement) {
     if (!placement.frames.contains(j.members.front().instance)) return;
     const Frame& first = placement.frames.at(j.members.front().instance);
     const Frame axis = in(first, views.front().seat);
+    const auto* design = placement.designs.find(j.id);
     for (std::size_t m = 1; m < j.members.size(); ++m) {
         const Frame& is = placement.frames.at(j.members[m].instance);
         const Frame wanted = wanted_frame(views, 0, m, first);
@@ -60,12 +86,13 @@ void compare(const Project& project, const Joint& j, const Views& views, Placeme
         for (const auto& place : j.places) {
             const Vector3 entry = views[m].seat.point({place.x(), place.y(), 0});
             const Vector3 off = axis.local_vector(is.point(entry) - wanted.point(entry));
-            mismatch.offset_mm = std::max(mismatch.offset_mm, off.head<2>().norm());
-            mismatch.gap_mm = std::abs(off.z()) > std::abs(mismatch.gap_mm) ? off.z() : mismatch.gap_mm;
+            if (!design || holds_across(*design))
+                mismatch.offset_mm = std::max(mismatch.offset_mm, off.head<2>().norm());
+            const double along = design ? against_along(j, *design, off.z()) : off.z();
+            mismatch.gap_mm = std::abs(along) > std::abs(mismatch.gap_mm) ? along : mismatch.gap_mm;
         }
         constexpr double near_enough_mm = 1e-6;
         if (mismatch.offset_mm <= near_enough_mm && std::abs(mismatch.gap_mm) <= near_enough_mm) continue;
-        const auto* design = placement.designs.find(j.id);
         mismatch.room_mm = design ? room_of(project, j, *design, m) : 0;
         placement.mismatches.push_back(mismatch);
     }

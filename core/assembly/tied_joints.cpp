@@ -15,7 +15,7 @@ double room_at(const contact::Behaviour& b) {
 }
 
 TiedJoints told(const JointContacts& contacts, const contact::Misfit& misfit, const Project& project) {
-    TiedJoints tied{.together = std::min(misfit.together, misfit.at_most)};
+    TiedJoints tied{.together = misfit.together};
     tied.pushing = misfit.presses;
     if (misfit.disagreement)
         tied.apart_mm = misfit.disagreement->mean + (tied.pushing ? -3 : 3) * misfit.disagreement->sigma;
@@ -47,12 +47,7 @@ std::vector<TiedJoints> tied_joints(const Project& project, const Placement& pla
     open_disputed_seats(project, placement, contacts);
     const auto effects = contact::effects(contacts.system);
     if (!effects) return all;
-    constexpr stack::Sampling quick{.samples = 20'000, .seed = 1};
-    const bool several =
-        std::ranges::any_of(effects->held.all, [](const auto& b) { return b.spaces.left_null.cols() > 1; });
-    const auto simulated =
-        several ? *contact::simulate(contacts.system, *effects, quick) : contact::Simulated{};
-    for (const auto& misfit : contact::misfits(contacts.system, effects->held, simulated))
+    for (const auto& misfit : contact::misfits(contacts.system, effects->held, {}))
         all.push_back(told(contacts, misfit, project));
     return all;
 }

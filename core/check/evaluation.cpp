@@ -72,7 +72,7 @@ public:
         if (!placement) return tl::unexpected(placement.error());
         done_.placement = std::move(*placement);
         const assembly::JointBlocks blocks(project_, designs_);
-        if (!look_at_joints() || !look_at_parts() || !look_at_blocks(blocks) || !answer_gaps(blocks))
+        if (!answer_gaps(blocks) || !look_at_joints() || !look_at_parts() || !look_at_blocks(blocks))
             return std::nullopt;
         look_at_all();
         std::ranges::stable_sort(done_.findings, std::greater{}, &Finding::severity);
@@ -99,15 +99,17 @@ private:
 
     bool look_at_joints() {
         const auto located = located_pairs(project_, designs_);
-        std::set<InstanceId> ends;
-        for (const auto& r : project_.requirements)
-            ends.insert({r.from.instance, r.to.instance});
+        std::set<JointId> let_gaps_move;
+        for (const auto& [id, gap] : done_.gaps)
+            if (*gap)
+                let_gaps_move.insert((*gap)->chain.only_clamps.begin(), (*gap)->chain.only_clamps.end());
         for (const auto& joint : project_.joints) {
             if (!goes_on()) return false;
-            const bool matters = std::ranges::any_of(
-                joint.members, [&](const Member& m) { return ends.contains(m.instance); });
             done_.kept.joints.take(
-                joint.id, {{done_.kept.designs.input(joint.id)}, is_located(located, joint), matters},
+                joint.id,
+                {{done_.kept.designs.input(joint.id)},
+                 is_located(located, joint),
+                 let_gaps_move.contains(joint.id)},
                 before_ ? &before_->joints : nullptr,
                 [&](const KeptResults::OfJoint& what) { return findings_of_joint(joint.id, what); });
         }

@@ -46,7 +46,7 @@ struct JointScene {
     const kind::Design& design;
     kind::Needs needs;
     bool located = false; ///< it or another joint locates its members across each other
-    bool matters = false; ///< a required gap starts or ends at one of its members
+    bool matters = false; ///< a required gap moves with what its fasteners leave loose
 };
 
 using Gap = Result<assembly::RequirementResult>;

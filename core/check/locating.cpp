@@ -92,7 +92,7 @@ Findings clamps_only(const JointScene& s) {
         .message = {"{joint} only clamp {part}: it can stand up to {is} off before they are tight",
                     {{"joint", j.name}, {"part", part.name}, {"is", Quantity{play, Unit::length}}}},
         .because = {s.matters ? "fasteners in clearance holes locate only to within their float, and a "
-                                "required gap depends on this part"
+                                "required gap moves with it"
                               : "fasteners in clearance holes locate only to within their float"}};
     for (const auto& fix : {add_locators(s.project, j, s.design), finer_holes(j)})
         if (fix) finding.fixes.push_back(*fix);

@@ -34,10 +34,22 @@ Vector at(const std::map<std::size_t, Vector>& all, std::size_t key) {
 /// What a contact's clearance does to the gap: its part in the spread about the middle.
 struct ClearancePart {
     double sensitivity = 0; ///< of the diametral clearance
-    double middle = 0, half = 0, variance = 0;
+    double middle = 0, half = 0;
+    double square = 0; ///< in the root of squares: what is one number reaches together
+    double variance = 0;
 };
 
-ClearancePart part_of(const GapEffects& of, std::size_t contact, const Clearance& clearance) {
+/// What is pushed does to the gap together, by the contact whose clearance it is.
+std::map<std::size_t, double> pulls_by_clearance(const Toleranced& assembly, const GapEffects& of) {
+    std::map<std::size_t, double> all;
+    for (const auto& [contact, pull] : of.pulls.of_push)
+        all[made_by(assembly.behaviour, contact)] += pull;
+    return all;
+}
+
+/// `together`: of all that is pushed with this clearance.
+ClearancePart part_of(const GapEffects& of, std::size_t contact, const Clearance& clearance,
+                      double together) {
     const auto limits = radii(clearance.size);
     if (clearance.rest == Rest::pushed) {
         const double pull = at(of.pulls.of_push, contact);
@@ -46,11 +58,13 @@ ClearancePart part_of(const GapEffects& of, std::size_t contact, const Clearance
             mean += r.weight * r.radius;
             squares += r.weight * r.radius * r.radius;
         }
-        return {pull / 2, pull * middle(limits), std::abs(pull) * half(limits),
-                pull * pull * std::max(0.0, squares - mean * mean)};
+        const double reach = std::abs(pull) * half(limits);
+        return {pull / 2, pull * middle(limits), reach, reach * std::abs(together) * half(limits),
+                pull * together * std::max(0.0, squares - mean * mean)};
     }
     const Vector force = at(of.pulls.of_float, contact);
-    return {force.norm() / 2, 0, force.norm() * limits.max,
+    const double reach = force.norm() * limits.max;
+    return {force.norm() / 2, 0, reach, reach * reach,
             force.squaredNorm() * stack::mean_square_radius(clearance.size) / (force.size() == 2 ? 4 : 3)};
 }
 
@@ -78,7 +92,8 @@ Parts parts_of(const Toleranced& assembly, const GapEffects& of) {
         const Vector force = at(of.pulls.of_float, i);
         const double reach = is_pushed ? at(of.pulls.of_push, i) : force.norm();
         const Place place = is_pushed ? Place::pushed : force.size() == 2 ? Place::disc : Place::line;
-        if (reach != 0) parts.plays.push_back({clearance->size, reach, place});
+        if (reach != 0)
+            parts.plays.push_back({clearance->size, reach, place, made_by(assembly.behaviour, i)});
     }
     return parts;
 }
@@ -130,13 +145,13 @@ GapAnswer answer(const Toleranced& assembly, const Effects& effects, std::size_t
     GapAnswer a{.nominal = of.nominal};
     double middle_of_zones = of.nominal, squares = 0, variance = 0, reach = 0;
     struct Share {
-        double variance, half;
+        double variance, half, square;
     };
     std::vector<Share> shares;
     const auto add = [&](const Contributor& c, double sensitivity, Share share) {
         a.contributions.push_back({c.name, c.nominal, sensitivity, c.plus, c.minus, 0, 0});
         shares.push_back(share);
-        squares += share.half * share.half;
+        squares += share.square;
         variance += share.variance;
         reach += share.half;
     };
@@ -144,17 +159,21 @@ GapAnswer answer(const Toleranced& assembly, const Effects& effects, std::size_t
         const Contributor& c = assembly.sizes[s].size;
         const double factor = at(of.pulls.of_size, s), sigma = factor * stack::moments(c).sigma;
         middle_of_zones += factor * (c.plus + c.minus) / 2;
-        add(c, factor, {sigma * sigma, std::abs(factor) * stack::half_width(c)});
+        const double half = std::abs(factor) * stack::half_width(c);
+        add(c, factor, {sigma * sigma, half, half * half});
     }
+    const auto together = pulls_by_clearance(assembly, of);
     for (std::size_t i = 0; i < assembly.behaviour.size(); ++i) {
         const auto& clearance = assembly.behaviour[i].clearance;
         if (!clearance) continue;
         const ClearancePart part =
-            clearance->rest == Rest::centred ? ClearancePart{} : part_of(of, i, *clearance);
+            clearance->rest == Rest::centred
+                ? ClearancePart{}
+                : part_of(of, i, *clearance, at(together, made_by(assembly.behaviour, i)));
         if (clearance->rest == Rest::pushed)
             a.nominal += at(of.pulls.of_push, i) * stack::radius_of(clearance->size.nominal);
         middle_of_zones += part.middle;
-        add(clearance->size, part.sensitivity, {part.variance, part.half});
+        add(clearance->size, part.sensitivity, {part.variance, part.half, part.square});
     }
     for (std::size_t i = 0; i < shares.size(); ++i) {
         a.contributions[i].variance_share = variance > 0 ? shares[i].variance / variance : 0;

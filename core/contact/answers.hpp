@@ -24,9 +24,6 @@ struct Misfit {
     std::vector<std::size_t> contacts;
     std::optional<stack::Moments> disagreement; ///< in mm; none where several null vectors tie them
     double together = 1;                        ///< share of assemblies that go together
-    /// What each null vector alone allows at most; below `together` where contacts without any clearance take
-    /// part, which are placed by least squares and so left out of no simulation.
-    double at_most = 1;
     bool presses = false; ///< it forbids by contacts that only push: `disagreement` is the room between them
 };
 
@@ -47,7 +44,7 @@ std::vector<DensityPoint> drawn_density(const Simulated& simulated, const Bins& 
 std::vector<std::vector<std::size_t>> disputed(const Toleranced& assembly, const Held& held);
 
 /// Groups of contacts that shape ties together and that a size enters, in file order.  `simulated` answers
-/// for groups with several null vectors.
+/// for groups with several null vectors; where it holds none of them they are drawn here.
 std::vector<Misfit> misfits(const Toleranced& assembly, const Held& held, const Simulated& simulated);
 
 }

@@ -135,6 +135,16 @@ std::vector<std::vector<Eigen::Index>> placed_together(const HeldBlock& held, bo
     return all;
 }
 
+/// What does nothing does exactly nothing, or shares of nothing would be told.
+void take_out_rounding(Pulls& pulls) {
+    constexpr double nothing = 1e-12;
+    for (auto* all : {&pulls.of_size, &pulls.of_push})
+        for (auto& [of, pull] : *all)
+            if (std::abs(pull) < nothing) pull = 0;
+    for (auto& [contact, pull] : pulls.of_float)
+        if (pull.norm() < nothing) pull.setZero();
+}
+
 GapEffects of_gap(const Toleranced& assembly, const Movers& movers, const Held& held,
                   const std::vector<std::vector<Vector>>& pushes, const std::vector<double>& radii,
                   const std::vector<Carried>& carried, std::size_t index) {
@@ -154,6 +164,7 @@ GapEffects of_gap(const Toleranced& assembly, const Movers& movers, const Held& 
     }
     for (const auto& mover : movers.of_gap[index])
         all.pulls.of_size[mover.size] += gap.along.dot(mover.along);
+    take_out_rounding(all.pulls);
     all.exact = all.exact && !all.one_sided;
     return all;
 }

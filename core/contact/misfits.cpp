@@ -4,6 +4,8 @@
 #include "contact/tied.hpp"
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <set>
 
 namespace kollema::contact {
 namespace {
@@ -45,6 +47,17 @@ bool some_presses(const Tied& group, const std::vector<Eigen::Index>& opening) {
     return algebra::LinearProgramme(g, -sum).least(h).value < -0.5;
 }
 
+/// What a simulation placed of a group, where it placed all that floats in it together.
+std::optional<double> share_of(const Simulated& simulated, const Tied& group) {
+    std::optional<double> found;
+    for (std::size_t g = 0; g < simulated.groups.size(); ++g) {
+        if (std::ranges::find(group.contacts, simulated.groups[g].front()) == group.contacts.end()) continue;
+        if (found) return std::nullopt;
+        found = simulated.together[g];
+    }
+    return found;
+}
+
 /// One null vector: how far the sizes make the contacts disagree, as a chain, against what they allow.
 Misfit of_vector(const Toleranced& assembly, const Rows& rows, const Tied& group, Eigen::Index vector,
                  const Signs& signs) {
@@ -77,7 +90,8 @@ Misfit of_vector(const Toleranced& assembly, const Rows& rows, const Tied& group
     std::vector<stack::Play> allowed; // Σ radius·‖λ‖, taken off
     for (const std::size_t c : group.contacts)
         if (const auto& clearance = assembly.behaviour[c].clearance)
-            allowed.push_back({clearance->size, -force[c].norm() / scale, stack::Play::Place::pushed});
+            allowed.push_back({clearance->size, -force[c].norm() / scale, stack::Play::Place::pushed,
+                               made_by(assembly.behaviour, c)});
     const auto beyond = [&] {
         const stack::ExactDistribution excess(apart, allowed);
         return excess.above(0);
@@ -88,7 +102,7 @@ Misfit of_vector(const Toleranced& assembly, const Rows& rows, const Tied& group
     for (auto& c : apart)
         c.sensitivity = -c.sensitivity;
     if (signs.plus) missed += beyond();
-    misfit.together = misfit.at_most = std::clamp(1 - missed, 0.0, 1.0);
+    misfit.together = std::clamp(1 - missed, 0.0, 1.0);
     misfit.disagreement->mean = std::abs(misfit.disagreement->mean);
     return misfit;
 }
@@ -110,6 +124,78 @@ bool a_size_enters(const Toleranced& assembly, const Rows& rows, const Tied& gro
         if ((group.null.transpose() * shift).norm() > 1e-9 * moved) return true;
     }
     return false;
+}
+
+/// The null vectors of a group that no clearance and no opening enters: what these forbid nothing allows.
+Matrix without_room(const Toleranced& assembly, const Rows& rows, const Tied& group) {
+    std::vector<Eigen::Index> room;
+    for (std::size_t i = 0; i < group.rows.size(); ++i) {
+        const auto& b = assembly.behaviour[rows.owners[static_cast<std::size_t>(group.rows[i])].contact];
+        if (b.clearance || b.one_sided) room.push_back(static_cast<Eigen::Index>(i));
+    }
+    if (room.empty()) return group.null;
+    return group.null * subspaces(Matrix(group.null(room, Eigen::all)), 1).null_space;
+}
+
+/// The contacts of a group alone, each with its clearance left to chance: the same null vectors tie them.
+Toleranced alone(const Toleranced& assembly, const Tied& group) {
+    Toleranced part{.mechanism = assembly.mechanism, .behaviour = {}, .sizes = {}, .gaps = {}};
+    part.mechanism.contacts.clear();
+    std::map<std::size_t, std::size_t> own; // contact of the assembly, and of the part
+    for (const std::size_t c : std::set(group.contacts.begin(), group.contacts.end())) {
+        own.emplace(c, own.size());
+        part.mechanism.contacts.push_back(assembly.mechanism.contacts[c]);
+        auto& behaviour = part.behaviour.emplace_back(assembly.behaviour[c]);
+        if (!behaviour.clearance) continue;
+        behaviour.clearance->rest = Rest::chance;
+        if (auto& with = behaviour.clearance->made_with)
+            with = own.contains(*with) ? std::optional(own[*with]) : std::nullopt;
+    }
+    for (const auto& size : assembly.sizes) {
+        Size there{size.size, {}};
+        for (Move move : size.moves) {
+            if (move.of != Move::Of::contact || !own.contains(move.index)) continue;
+            move.index = own[move.index];
+            there.moves.push_back(move);
+        }
+        if (!there.moves.empty()) part.sizes.push_back(std::move(there));
+    }
+    return part;
+}
+
+/// Share of assemblies in which a group finds a place within its clearances, wherever they are said to rest.
+double drawn_together(const Toleranced& assembly, const Tied& group) {
+    const Toleranced part = alone(assembly, group);
+    const auto placed = effects(part);
+    if (!placed) return 1;
+    constexpr stack::Sampling quick{.samples = 20'000, .seed = 1};
+    const auto simulated = simulate(part, *placed, quick);
+    return 1 - static_cast<double>(simulated->left_out) / static_cast<double>(quick.samples);
+}
+
+/// Several null vectors: no closed form, but for those that only sizes enter.
+Misfit of_several(const Toleranced& assembly, const Rows& rows, const Tied& group,
+                  const std::vector<Eigen::Index>& openings, const Simulated& simulated) {
+    Misfit several{.contacts = group.contacts, .disagreement = {}};
+    several.presses = !openings.empty();
+    std::ranges::sort(several.contacts);
+    const bool all_float = std::ranges::all_of(group.contacts, [&](std::size_t c) {
+        return !assembly.behaviour[c].clearance || assembly.behaviour[c].floats();
+    });
+    const auto known = all_float ? share_of(simulated, group) : std::nullopt;
+    Tied firm = group;
+    firm.null = without_room(assembly, rows, group);
+    if (firm.null.cols() < group.null.cols())
+        several.together = known ? *known : drawn_together(assembly, group);
+    const auto take = [&](const Tied& tied) {
+        for (Eigen::Index v = 0; v < tied.null.cols(); ++v)
+            several.together =
+                std::min(several.together,
+                         of_vector(assembly, rows, tied, v, pressing(openings, tied.null.col(v))).together);
+    };
+    take(group);
+    take(firm);
+    return several;
 }
 
 /// All that holds by shape, one way or both.
@@ -148,17 +234,7 @@ std::vector<Misfit> misfits(const Toleranced& assembly, const Held& held, const 
                 all.back().presses = !openings.empty();
                 continue;
             }
-            Misfit several{.contacts = group.contacts, .disagreement = {}};
-            several.presses = !openings.empty();
-            std::ranges::sort(several.contacts);
-            for (std::size_t g = 0; g < simulated.groups.size(); ++g)
-                if (std::ranges::find(group.contacts, simulated.groups[g].front()) != group.contacts.end())
-                    several.together = std::min(several.together, simulated.together[g]);
-            for (Eigen::Index v = 0; v < group.null.cols(); ++v)
-                several.at_most = std::min(
-                    several.at_most,
-                    of_vector(assembly, rows, group, v, pressing(openings, group.null.col(v))).together);
-            all.push_back(several);
+            all.push_back(of_several(assembly, rows, group, openings, simulated));
         }
     }
     std::ranges::sort(all, {}, [](const Misfit& m) { return m.contacts.front(); });

@@ -103,7 +103,8 @@ private:
         of_size_.assign(assembly_.sizes.size(), 0);
         of_room_.assign(assembly_.behaviour.size(), 0);
         constexpr int draws = 256;
-        constexpr double step = 1e-5;
+        constexpr double step = 1e-5, nothing = 1e-8; // rounding over a step
+        const auto once = made_once();
         stack::RandomBlock random(1, 0);
         Made made = made_nominal(assembly_);
         int counted = 0;
@@ -113,27 +114,38 @@ private:
             if (!middle(made)) continue;
             ++counted;
             chance += by_chance_;
-            const auto slope = [&](double& what) {
-                const double before = what;
-                what = before + step;
-                const auto more = middle(made);
-                what = before - step;
-                const auto less = middle(made);
-                what = before;
+            const auto slope = [&](std::vector<double>& all, const std::vector<std::size_t>& which) {
+                const auto before = all;
+                const auto moved = [&](double by) {
+                    for (const std::size_t w : which)
+                        all[w] = before[w] + by;
+                    return middle(made);
+                };
+                const auto more = moved(step), less = moved(-step);
+                all = before;
                 return more && less ? (*more - *less) / (2 * step) : 0.0;
             };
             for (std::size_t s = 0; s < of_size_.size(); ++s)
-                if (enters(s)) of_size_[s] += slope(made.deviation_mm[s]);
+                if (enters(s)) of_size_[s] += slope(made.deviation_mm, {s});
             for (std::size_t c = 0; c < of_room_.size(); ++c) {
                 const auto& b = assembly_.behaviour[c];
-                if (b.one_sided) of_room_[c] += slope(made.room.play_mm[c]);
-                if (b.clearance) of_room_[c] += slope(made.room.radius_mm[c]) / 2;
+                if (b.one_sided) of_room_[c] += slope(made.room.play_mm, {c});
+                if (b.clearance && !b.clearance->made_with)
+                    of_room_[c] += slope(made.room.radius_mm, once[c]) / 2;
             }
         }
         for (auto* sums : {&of_size_, &of_room_})
             for (double& sum : *sums)
-                sum /= std::max(1, counted);
-        by_chance_ = chance / std::max(1, counted);
+                sum = std::abs(sum) < nothing * counted ? 0 : sum / std::max(1, counted);
+        by_chance_ = chance < nothing * nothing * counted ? 0 : chance / std::max(1, counted);
+    }
+
+    /// All contacts of one hole and pin, by the first of them.
+    std::vector<std::vector<std::size_t>> made_once() const {
+        std::vector<std::vector<std::size_t>> all(assembly_.behaviour.size());
+        for (std::size_t c = 0; c < assembly_.behaviour.size(); ++c)
+            all[made_by(assembly_.behaviour, c)].push_back(c);
+        return all;
     }
 
     struct Part {
@@ -203,7 +215,8 @@ private:
             if (b.one_sided)
                 made.room.play_mm[c] = one(b.one_sided->play);
             else if (b.clearance)
-                made.room.radius_mm[c] = stack::radius_of(one(b.clearance->size));
+                made.room.radius_mm[c] = b.clearance->made_with ? made.room.radius_mm[*b.clearance->made_with]
+                                                                : stack::radius_of(one(b.clearance->size));
         }
     }
 

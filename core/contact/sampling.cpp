@@ -100,12 +100,17 @@ public:
           made_(made_nominal(plan.assembly)) {
         for (const auto& size : plan.assembly.sizes)
             sizes_.push_back({stack::moments(size.size).mean - size.size.nominal, stack::draw_of(size.size)});
+        std::vector<bool> gives(plan.assembly.behaviour.size(), false); // its clearance to others
+        for (const auto& b : plan.assembly.behaviour)
+            if (b.clearance && b.clearance->made_with) gives[*b.clearance->made_with] = true;
         for (std::size_t c = 0; c < plan.assembly.behaviour.size(); ++c) {
             const auto& [level, clearance, one_sided] = plan.assembly.behaviour[c];
             if (one_sided) {
                 opening_.push_back(c);
                 plays_.push_back({stack::moments(one_sided->play).mean, stack::draw_of(one_sided->play)});
-            } else if (clearance && clearance->rest != Rest::centred) {
+            } else if (clearance && clearance->made_with) {
+                made_with_.emplace_back(c, *clearance->made_with);
+            } else if (clearance && (clearance->rest != Rest::centred || gives[c])) {
                 cleared_.push_back(c);
                 clearances_.push_back(
                     {stack::moments(clearance->size).mean, stack::draw_of(clearance->size)});
@@ -135,6 +140,8 @@ private:
             made_.deviation_mm[k] = sizes_[k].values[i];
         for (std::size_t k = 0; k < cleared_.size(); ++k)
             made_.room.radius_mm[cleared_[k]] = stack::radius_of(clearances_[k].values[i]);
+        for (const auto& [contact, by] : made_with_)
+            made_.room.radius_mm[contact] = made_.room.radius_mm[by];
         for (std::size_t k = 0; k < opening_.size(); ++k)
             made_.room.play_mm[opening_[k]] = plays_[k].values[i];
         if (!placer_.place(random_, made_, counts_.apart)) {
@@ -167,7 +174,8 @@ private:
     Placer placer_; ///< of its own: it remembers where it was
     Made made_;
     std::vector<Drawn> sizes_, clearances_, plays_;
-    std::vector<std::size_t> cleared_, opening_; ///< contact of each clearance and play
+    std::vector<std::size_t> cleared_, opening_;                 ///< contact of each clearance and play
+    std::vector<std::pair<std::size_t, std::size_t>> made_with_; ///< contact, and whose clearance it has
 };
 
 }

@@ -14,6 +14,11 @@ std::string_view name(Rest rest) {
     return "centred";
 }
 
+std::size_t made_by(const std::vector<Behaviour>& all, std::size_t contact) {
+    const auto& clearance = all[contact].clearance;
+    return clearance && clearance->made_with ? *clearance->made_with : contact;
+}
+
 int usual_level(Type type) {
     return type == Type::seat || type == Type::line || type == Type::point || type == Type::ring ? 0 : 1;
 }

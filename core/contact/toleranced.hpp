@@ -17,6 +17,7 @@ struct Clearance {
     stack::Contributor size; ///< hole minus pin, diametral; the float's radius is half of it
     Rest rest = Rest::chance;
     Vector3 push = Vector3::Zero(); ///< of pushed: unit, in the directions that are stopped; b against a
+    std::optional<std::size_t> made_with = {}; ///< an earlier contact with the same hole and pin: one number
 };
 
 /// A contact that b may leave along its z and can never go into: it pushes and does not pull.
@@ -33,6 +34,8 @@ struct Behaviour {
     std::optional<OneSided> one_sided = {};  ///< then it is no equation: wherever it is open is allowed
     bool floats() const { return clearance && clearance->rest == Rest::chance; }
 };
+/// The contact whose clearance is drawn for this one.
+std::size_t made_by(const std::vector<Behaviour>& all, std::size_t contact);
 int usual_level(Type type); ///< 0 for faces and stops, else 1
 
 /// Which side a size moves, and by what a millimetre of its deviation shifts it.

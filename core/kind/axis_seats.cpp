@@ -1,6 +1,7 @@
 #include "kind/axis_seats.hpp"
 #include "quantity/format.hpp"
 #include "standards/limits_and_fits.hpp"
+#include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -16,13 +17,31 @@ double stands_of_shaft(const MemberSite& shaft, double far_mm, bool against_shou
     return against_shoulder && shoulder_of(shaft) == ShoulderAt::far ? far_mm - shaft.axis.length_mm : 0;
 }
 
+double root_of_halves(std::initializer_list<fit::SizeLimits> sizes) {
+    double squares = 0;
+    for (const auto& s : sizes)
+        squares += std::pow((s.max_mm - s.min_mm) / 2, 2);
+    return std::sqrt(squares);
+}
+
+Loose loose_of(const fit::SizeLimits& bore, const fit::SizeLimits& shaft) {
+    const auto c = fit::clearance(bore, shaft);
+    Loose loose{.max_mm = std::max(0.0, c.max_mm), .min_mm = std::max(0.0, c.min_mm)};
+    if (c.max_mm > c.min_mm) loose.loose_share = (loose.max_mm - loose.min_mm) / (c.max_mm - c.min_mm);
+    loose.root_mm = root_of_halves({bore, shaft}) * loose.loose_share;
+    return loose;
+}
+
 Contact::Play play_of(const fit::SizeLimits& bore, const fit::SizeLimits& shaft, std::string what,
                       std::string source) {
     const auto c = fit::clearance(bore, shaft);
-    return {c.max_mm, c.min_mm, std::move(what),
+    return {c.max_mm,
+            c.min_mm,
+            std::move(what),
             fmt::format("{:.4f} … {:.4f} − {:.4f} … {:.4f}", bore.min_mm, bore.max_mm, shaft.min_mm,
                         shaft.max_mm),
-            std::move(source)};
+            std::move(source),
+            root_of_halves({bore, shaft})};
 }
 
 Result<fit::SizeLimits> bore_limits(const MemberSite& member, double diameter_mm, const std::string& zone) {

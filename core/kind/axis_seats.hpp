@@ -3,6 +3,7 @@
 #include "kind/design.hpp"
 #include "kind/need.hpp"
 #include "kind/site.hpp"
+#include <initializer_list>
 
 /// What the kinds along an axis share.
 namespace kollema::kind {
@@ -14,6 +15,16 @@ ShoulderAt shoulder_of(const MemberSite& shaft);
 /// Where the shaft's seat stands when what sits on it reaches from 0 to `far_mm` and lies against the
 /// shoulder; its beginning at 0 where it has none at the far end or it is not wanted.
 double stands_of_shaft(const MemberSite& shaft, double far_mm, bool against_shoulder);
+
+/// How far sizes that are made independently take their sum, by root of squares.
+double root_of_halves(std::initializer_list<fit::SizeLimits> sizes);
+
+/// What is loose of a clearance, and how far its two sizes take that by root of squares.
+struct Loose {
+    double max_mm = 0, min_mm = 0, root_mm = 0;
+    double loose_share = 0; ///< of the clearance's width
+};
+Loose loose_of(const fit::SizeLimits& bore, const fit::SizeLimits& shaft);
 
 /// Clearance of a bore and a shaft as play of a contact; `what` names the two.
 Contact::Play play_of(const fit::SizeLimits& bore, const fit::SizeLimits& shaft, std::string what,

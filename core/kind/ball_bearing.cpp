@@ -1,5 +1,6 @@
 #include "kind/ball_bearing.hpp"
 #include "fit/bearing_seat.hpp"
+#include "fit/bearing_tilt.hpp"
 #include "kind/axis_seats.hpp"
 #include "kind/catalogue_items.hpp"
 #include "quantity/format.hpp"
@@ -7,6 +8,7 @@
 #include <array>
 #include <cmath>
 #include <fmt/format.h>
+#include <numbers>
 
 namespace kollema::kind {
 namespace {
@@ -99,22 +101,84 @@ Result<Seats> seats_of(const BallBearing& k, const Site& site) {
     return s;
 }
 
-/// A recess that the joint writes ends in one; a bore of the part's own may.
-bool has_shoulder(const MemberSite& housing) {
-    return housing.seat == Seat::face || housing.axis.far.shoulder_diameter_mm > 0 ||
-           housing.axis.near.shoulder_diameter_mm > 0;
+/// Which way along the axis a ring cannot move on its seat: a shoulder stops it, or it sits tight.
+struct RingStops {
+    bool minus = false, plus = false;
+};
+
+/// On its mean it holds by friction; the recommended tight zones all do (DIN 5425-1).
+bool is_tight(const fit::Clearance& c) { return c.max_mm + c.min_mm < 0; }
+
+RingStops inner_stops(const BallBearing& k, const Seats& s, const Site& site) {
+    const bool tight = is_tight(fit::clearance(s.bore, s.shaft));
+    const ShoulderAt shoulder = k.shaft_shoulder ? shoulder_of(site.members[1]) : ShoulderAt::none;
+    return {tight || shoulder == ShoulderAt::near, tight || shoulder == ShoulderAt::far};
+}
+
+RingStops outer_stops(const BallBearing& k, const Seats& s, const Site& site) {
+    const MemberSite& housing = site.members[0];
+    const bool tight = is_tight(fit::clearance(s.housing, s.outside));
+    if (!k.housing_shoulder) return {tight, tight};
+    const bool recess_ends = housing.seat == Seat::face && housing.thickness_mm > s.width() + 1e-9;
+    const auto narrows = [&](const RoundEnd& end) {
+        return end.shoulder_diameter_mm > 0 && end.shoulder_diameter_mm < of(*s.bearing, "D");
+    };
+    return {tight || (housing.seat == Seat::bore && narrows(housing.axis.near)),
+            tight || recess_ends || (housing.seat == Seat::bore && narrows(housing.axis.far))};
+}
+
+/// The shaft is stopped one way where it takes the inner ring along and the housing holds the outer one.
+void add_stops(std::vector<Contact>& all, const BallBearing& k, const Seats& s, const Site& site) {
+    const RingStops inner = inner_stops(k, s, site), outer = outer_stops(k, s, site);
+    const bool plus = inner.minus && outer.plus, minus = inner.plus && outer.minus;
+    if (!plus && !minus) return;
+    const ShoulderAt shoulder = k.shaft_shoulder ? shoulder_of(site.members[1]) : ShoulderAt::none;
+    const double face = shoulder == ShoulderAt::far ? s.width() : 0;
+    all.push_back({.type = ContactType::stop,
+                   .a = 0,
+                   .b = 1,
+                   .from_mm = face,
+                   .to_mm = face,
+                   .level = 0,
+                   .leaves = plus && minus ? 0
+                             : plus        ? -1
+                                           : 1});
+}
+
+/// By itself a bearing lets its wheel tilt by its own play: a second place, a mean diameter away, tells that
+/// apart.
+std::optional<Contact> against_tilt(const Seats& s) {
+    const auto tilt = fit::bearing_tilt(of(*s.bearing, "d"), of(*s.bearing, "D"));
+    if (!tilt) return std::nullopt;
+    const double away = s.width() / 2 + tilt->mean_diameter_mm;
+    return Contact{.type = ContactType::journal,
+                   .a = 0,
+                   .b = 1,
+                   .from_mm = away,
+                   .to_mm = away,
+                   .level = 1,
+                   .play =
+                       Contact::Play{2 * tilt->mean_diameter_mm * tilt->max_rad,
+                                     2 * tilt->mean_diameter_mm * tilt->min_rad,
+                                     "tilt of the rings, a mean diameter away",
+                                     fmt::format("2·{}·({:.2f} … {:.2f}) mrad", plain(tilt->mean_diameter_mm),
+                                                 1000 * tilt->min_rad, 1000 * tilt->max_rad),
+                                     "internal clearance of the normal group, ISO 5753-1"},
+                   .against_tilt = true};
 }
 
 std::vector<Contact> contacts_of_bearing(const BallBearing& k, const Seats& s, const Site& site) {
     // Either ring may have clearance; they add, for the load pushes both the same way.
     const auto on_shaft = fit::clearance(s.bore, s.shaft), in_housing = fit::clearance(s.housing, s.outside);
-    const double most = std::max(0.0, on_shaft.max_mm) + std::max(0.0, in_housing.max_mm),
-                 least = std::max(0.0, on_shaft.min_mm) + std::max(0.0, in_housing.min_mm);
-    const Contact::Play play{most, least, "clearance of both rings on their seats",
+    const Loose inner = loose_of(s.bore, s.shaft), outer = loose_of(s.housing, s.outside);
+    const Contact::Play play{inner.max_mm + outer.max_mm,
+                             inner.min_mm + outer.min_mm,
+                             "clearance of both rings on their seats",
                              fmt::format("shaft {:+.1f} … {:+.1f} µm, housing {:+.1f} … {:+.1f} µm",
                                          1000 * on_shaft.min_mm, 1000 * on_shaft.max_mm,
                                          1000 * in_housing.min_mm, 1000 * in_housing.max_mm),
-                             "ISO 286-1, ISO 492; the bearing's own play is not counted"};
+                             "ISO 286-1, ISO 492; the bearing's own play is not counted",
+                             std::hypot(inner.root_mm, outer.root_mm)};
     std::vector<Contact> all{{.type = ContactType::journal,
                               .a = 0,
                               .b = 1,
@@ -122,16 +186,8 @@ std::vector<Contact> contacts_of_bearing(const BallBearing& k, const Seats& s, c
                               .to_mm = s.width(),
                               .level = 1,
                               .play = play}};
-    // Along the axis it holds where the inner ring lies against a shoulder and the outer one against another,
-    // or sits tight.
-    const ShoulderAt shoulder = shoulder_of(site.members[1]);
-    const bool outer_held =
-        k.load != "around the inner ring" || (k.housing_shoulder && has_shoulder(site.members[0]));
-    if (k.shaft_shoulder && shoulder != ShoulderAt::none && outer_held) {
-        const double face = shoulder == ShoulderAt::near ? 0 : s.width();
-        all.push_back(
-            {.type = ContactType::stop, .a = 0, .b = 1, .from_mm = face, .to_mm = face, .level = 0});
-    }
+    if (auto tilt = against_tilt(s)) all.push_back(std::move(*tilt));
+    add_stops(all, k, s, site);
     return all;
 }
 
@@ -238,6 +294,13 @@ Result<Design> BallBearing::design(const Site& site) const {
         d.working.push_back({"seats", reason,
                              fmt::format("{} and {}", s->wanted.shaft_zone, s->wanted.housing_zone),
                              s->width(), "mm", "DIN 5425-1"});
+    if (const auto tilt = fit::bearing_tilt(of(*s->bearing, "d"), of(*s->bearing, "D"))) {
+        constexpr double minutes = 180 * 60 / std::numbers::pi;
+        d.working.push_back({"tilt", "axial play / mean diameter, either way, at most",
+                             fmt::format("2·√(A·P − P²/4) / {}, P up to {} µm", plain(tilt->mean_diameter_mm),
+                                         plain(1000 * tilt->clearance_max_mm)),
+                             minutes * tilt->max_rad, "′", "ISO 5753-1, normal group; before mounting"});
+    }
     d.steps = {{{"Put bearing {size} on {shaft}: press on the ring that sits tight, never through the balls",
                  {{"size", s->bearing->size}, {"shaft", site.members[1].name}}},
                 ""}};

@@ -47,6 +47,7 @@ struct Contact {
     struct Play {
         double max_mm = 0, min_mm = 0;
         std::string name, how, source; ///< "bore − shaft", the figures, where they come from
+        double root_mm = 0; ///< root of the squares of the half widths that it sums; 0: of one size
     };
     std::optional<Play> play = {};
     Vector2 off_axis_mm = Vector2::Zero(); ///< of a key
@@ -54,6 +55,7 @@ struct Contact {
     int leaves = 0;
     std::vector<Vector2> corners = {}; ///< where what pushes only closes, across the axis; none: on it
     bool only_limits = false;          ///< the others hold all that it holds; it limits their play
+    bool against_tilt = false;         ///< counts only where nothing else keeps the two from tilting
 
     bool locates_across() const {
         return type == ContactType::pin || type == ContactType::press || type == ContactType::journal ||

@@ -133,11 +133,16 @@ Result<fit::SizeLimits> width_limits(const Seated& s, std::string_view zone) {
 Contact::Play play_of_flanks(const fit::SizeLimits& in_shaft, const fit::SizeLimits& in_hub,
                              const fit::SizeLimits& key) {
     const auto shaft = fit::clearance(in_shaft, key), hub = fit::clearance(in_hub, key);
-    return {std::max(0.0, shaft.max_mm) + std::max(0.0, hub.max_mm),
-            std::max(0.0, shaft.min_mm) + std::max(0.0, hub.min_mm), "keyways − key, in shaft and hub",
+    const Loose on_shaft = loose_of(in_shaft, key), on_hub = loose_of(in_hub, key);
+    const double half = (key.max_mm - key.min_mm) / 2; // one key in both, so their sum scatters by twice it
+    return {on_shaft.max_mm + on_hub.max_mm,
+            on_shaft.min_mm + on_hub.min_mm,
+            "keyways − key, in shaft and hub",
             fmt::format("shaft {:+.1f} … {:+.1f} µm, hub {:+.1f} … {:+.1f} µm", 1000 * shaft.min_mm,
                         1000 * shaft.max_mm, 1000 * hub.min_mm, 1000 * hub.max_mm),
-            "DIN 6885-1, ISO 286-1"};
+            "DIN 6885-1, ISO 286-1",
+            std::sqrt(on_shaft.root_mm * on_shaft.root_mm + on_hub.root_mm * on_hub.root_mm +
+                      2 * on_shaft.loose_share * on_hub.loose_share * half * half)};
 }
 
 MatchedShape keyway(const Seated& s, bool inside, std::string_view zone, double at_mm, double length_mm) {

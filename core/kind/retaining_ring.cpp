@@ -116,7 +116,7 @@ Result<Design> RetainingRing::design(const Site& site) const {
                                              fmt::format("{} + ({:.3f} … {:.3f}) − ({:.3f} … {:.3f})",
                                                          plain(play_mm, 4), r->width.min_mm, r->width.max_mm,
                                                          r->thickness.min_mm, r->thickness.max_mm),
-                                             r->item.source},
+                                             r->item.source, root_of_halves({r->width, r->thickness})},
                        .leaves = -1}};
     d.outcomes = {{.key = "axial_play",
                    .title = "Axial play",

@@ -6,6 +6,7 @@
 #include <complex>
 #include <functional>
 #include <numbers>
+#include <numeric>
 
 namespace kollema::stack {
 namespace {
@@ -144,9 +145,12 @@ double contour_tail(const Scatter& scatter, double x, Work& left) {
     const double period = std::max((epsilon_log - at.k + theta * x + 3) / theta, reach);
     const double step = 2 * pi / period;
 
+    const std::size_t places =
+        std::accumulate(scatter.floats.begin(), scatter.floats.end(), std::size_t{0},
+                        [](std::size_t sum, const FloatLaw& law) { return sum + 1 + law.also.size(); });
     const double work = static_cast<double>(boxes.size()) +
                         cost_of_cut_normal * static_cast<double>(cut.size()) +
-                        cost_of_float * static_cast<double>(scatter.floats.size());
+                        cost_of_float * static_cast<double>(places);
     if (scatter.parts() > kept_apart && expected_nodes(scatter, step) * work > most_work)
         return tail(merged(scatter), x, left);
 
@@ -205,11 +209,34 @@ double tail(const Scatter& s, double x, Work& work) {
     constexpr double most_sigmas = 39;
     if (x >= support(s) + most_sigmas * normal_sigma) return 0;
     if (!s.floats.empty())
-        return ends_soon(s) ? contour_tail(s, x, work) : tail_over_greatest_float(s, x, work);
+        return !are_two_floats(s) && ends_soon(s) ? contour_tail(s, x, work)
+                                                  : tail_over_greatest_float(s, x, work);
     if (const auto scales = split_by_scale(s); scales.apart) return tail_of_scales(scales, x, work);
     if (!has_closed_form(s)) return contour_tail(s, x, work);
     work.left -= s.cut.empty() ? 20 : s.cut.size() == 1 ? 300 : 5e3;
     return closed_form_tail(s, x);
+}
+
+namespace {
+
+/// Plays of one sort that are made once are told together; what is pushed adds.
+std::vector<std::vector<Play>> made_once(std::span<const Play> plays) {
+    std::vector<std::vector<Play>> all;
+    for (const auto& play : plays) {
+        const auto same = std::ranges::find_if(all, [&](const std::vector<Play>& other) {
+            return play.made_once && other.front().made_once == play.made_once &&
+                   other.front().place == play.place;
+        });
+        if (same == all.end())
+            all.push_back({play});
+        else if (play.place == Play::Place::pushed)
+            same->front().reach += play.reach;
+        else
+            same->push_back(play);
+    }
+    return all;
+}
+
 }
 
 ExactDistribution::ExactDistribution(Chain chain, std::span<const Play> plays) {
@@ -223,15 +250,15 @@ ExactDistribution::ExactDistribution(Chain chain, std::span<const Play> plays) {
     for (const auto& c : chain)
         squares += add_size(c, c.sensitivity);
     // What is pushed and never closes moves the gap by half of every deviation: a size like any other.
-    std::vector<Play> others;
-    for (const auto& play : plays)
-        if (play.place == Play::Place::pushed && always_open(play.clearance))
+    std::vector<std::vector<Play>> others;
+    for (auto& once : made_once(plays))
+        if (const Play& play = once.front(); play.place == Play::Place::pushed && always_open(play.clearance))
             squares += add_size(play.clearance, play.reach / 2);
         else
-            others.push_back(play);
+            others.push_back(std::move(once));
     middle_ = mean_;
-    for (const auto& play : others)
-        squares += play.place == Play::Place::pushed ? add_pushed(play) : add_float(play);
+    for (const auto& once : others)
+        squares += once.front().place == Play::Place::pushed ? add_pushed(once.front()) : add_floats(once);
     sigma_ = unit_ * std::sqrt(squares);
     std::ranges::sort(scatter_.boxes, std::greater{});
     spread_pushed();
@@ -283,8 +310,8 @@ std::vector<ExactDistribution::Offset> ExactDistribution::sums(const std::vector
     return all;
 }
 
-double ExactDistribution::add_float(const Play& play) {
-    const FloatLaw law = law_of(play, unit_);
+double ExactDistribution::add_floats(std::span<const Play> made_once) {
+    const FloatLaw law = law_of(made_once, unit_);
     const double v = variance(law);
     if (v > 0) scatter_.floats.push_back(law);
     return v;

@@ -18,7 +18,8 @@ namespace kollema::stack {
 /// no number: nothing stands for it.
 class ExactDistribution {
 public:
-    /// Precondition: validate() passed.  The plays are independent of the chain and of each other.
+    /// Precondition: validate() passed.  The plays are independent of the chain and, but for what is made
+    /// once, of each other.
     explicit ExactDistribution(Chain chain, std::span<const Play> plays = {});
 
     double mean() const { return mean_; }
@@ -34,7 +35,7 @@ private:
         double weight = 1, by = 0;
     };
     double add_size(const Contributor& c, double sensitivity); ///< these answer the variance, in units
-    double add_float(const Play& play);
+    double add_floats(std::span<const Play> made_once);
     double add_pushed(const Play& play);
     void spread_pushed();
     static std::vector<Offset> sums(const std::vector<Offset>& a, const std::vector<Offset>& b);

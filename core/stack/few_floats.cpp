@@ -18,7 +18,8 @@ double decay(const Scatter& s, double sigma, double t) {
     for (const auto& c : s.cut)
         sum += beyond(c.k * c.sigma, 1);
     for (const auto& law : s.floats)
-        sum += beyond(std::sqrt(variance(law)), law.disc ? 1.5 : 1);
+        if (!of_several(law)) // where one hole leaves no room, no place of it scatters
+            sum += beyond(std::sqrt(variance(law)), law.disc ? 1.5 : 1);
     return sum;
 }
 
@@ -34,10 +35,34 @@ double take_out_below(Scatter& s, double sigma) {
 
 }
 
+bool are_two_floats(const Scatter& s) {
+    return s.floats.size() == 2 && s.parts() == 2 &&
+           std::ranges::all_of(s.floats,
+                               [](const FloatLaw& law) { return !of_several(law) && law.mix.size() == 1; });
+}
+
 bool ends_soon(const Scatter& s) {
     constexpr double most_steps = 60'000;
     const double sigma = std::sqrt(variance(s)), step = 2 * std::numbers::pi / (10 * sigma);
     return decay(s, sigma, most_steps * step) > -std::log(float_end);
+}
+
+namespace {
+
+/// The mean over its radii of a law of several places, each radius by itself.
+double tail_over_radii(const Scatter& s, std::size_t several, double x, Work& work) {
+    Scatter rest = s;
+    rest.floats.erase(rest.floats.begin() + static_cast<std::ptrdiff_t>(several));
+    double sum = 0;
+    for (const auto& [weight, radius] : s.floats[several].mix) {
+        Scatter at = rest;
+        for (auto& place : at_radius(s.floats[several], radius))
+            if (variance(place) > 0) at.floats.push_back(std::move(place));
+        sum += weight * (at.parts() > 0 ? tail(at, x, work) : x < 0 ? 1.0 : 0.0);
+    }
+    return sum;
+}
+
 }
 
 double tail_over_greatest_float(const Scatter& s, double x, Work& work) {
@@ -53,6 +78,9 @@ double tail_over_greatest_float(const Scatter& s, double x, Work& work) {
         return 2.0 / 3 * tail(large, x, work) +
                (tail(large, x - node, work) + tail(large, x + node, work)) / 6;
     }
+    const auto several = std::ranges::find_if(s.floats, of_several);
+    if (several != s.floats.end())
+        return tail_over_radii(s, static_cast<std::size_t>(several - s.floats.begin()), x, work);
     Scatter rest = s;
     rest.floats.erase(rest.floats.begin() + (greatest - s.floats.begin()));
     work.left -= 20 * static_cast<double>(greatest->mix.size());

@@ -5,6 +5,7 @@
 #include <boost/math/quadrature/gauss_kronrod.hpp>
 #include <cmath>
 #include <numbers>
+#include <numeric>
 
 namespace kollema::stack {
 namespace {
@@ -181,31 +182,59 @@ double mean_square_radius(const Contributor& clearance) {
     return sum;
 }
 
-FloatLaw law_of(const Play& play, double unit) {
-    FloatLaw law{.disc = play.place == Play::Place::disc, .mix = radii_as_made(play.clearance)};
+FloatLaw law_of(std::span<const Play> made_once, double unit) {
+    const auto& first =
+        *std::ranges::max_element(made_once, {}, [](const Play& p) { return std::abs(p.reach); });
+    FloatLaw law{.disc = first.place == Play::Place::disc, .mix = radii_as_made(first.clearance)};
     for (auto& r : law.mix)
-        r.radius *= std::abs(play.reach) / unit;
+        r.radius *= std::abs(first.reach) / unit;
+    for (const auto& play : made_once)
+        if (&play != &first && play.reach != 0) law.also.push_back(std::abs(play.reach / first.reach));
     return law;
 }
 
+bool of_several(const FloatLaw& law) { return !law.also.empty(); }
+
+std::vector<FloatLaw> at_radius(const FloatLaw& law, double radius) {
+    std::vector<FloatLaw> all{{.disc = law.disc, .mix = {{1, radius}}}};
+    for (const double ratio : law.also)
+        all.push_back({.disc = law.disc, .mix = {{1, ratio * radius}}});
+    return all;
+}
+
 double variance(const FloatLaw& law) {
-    double squares = 0;
+    double squares = 0, places = 1;
     for (const auto& r : law.mix)
         squares += r.weight * r.radius * r.radius;
-    return squares / (law.disc ? 4 : 3);
+    for (const double ratio : law.also)
+        places += ratio * ratio;
+    return squares * places / (law.disc ? 4 : 3);
+}
+
+namespace {
+
+/// All places together against the first.
+double sum_of_places(const FloatLaw& law) { return std::reduce(law.also.begin(), law.also.end(), 1.0); }
+
 }
 
 double support(const FloatLaw& law) {
-    return std::ranges::max_element(law.mix, {}, &FloatLaw::Radius::radius)->radius;
+    return std::ranges::max_element(law.mix, {}, &FloatLaw::Radius::radius)->radius * sum_of_places(law);
 }
 
 Generating generating(const FloatLaw& law, Complex s) {
-    const double edge = support(law);
+    const double edge = support(law), places = sum_of_places(law);
+    const auto one_place = [&](Complex z) { return law.disc ? of_disc(z) : of_line(z); };
     Generating sum;
     for (const auto& [weight, radius] : law.mix) {
-        const double fade = weight * std::exp(s.real() * (radius - edge));
+        const double fade = weight * std::exp(s.real() * (places * radius - edge));
         if (fade < 1e-22) continue;
-        const Generating g = law.disc ? of_disc(s * radius) : of_line(s * radius);
+        Generating g = one_place(s * radius);
+        for (const double ratio : law.also) {
+            const Generating h = one_place(s * radius * ratio);
+            g = {g.value * h.value, g.first * h.value + ratio * g.value * h.first,
+                 g.second * h.value + 2.0 * ratio * g.first * h.first + ratio * ratio * g.value * h.second};
+        }
         sum.value += fade * g.value;
         sum.first += fade * radius * g.first;
         sum.second += fade * radius * radius * g.second;
@@ -214,12 +243,16 @@ Generating generating(const FloatLaw& law, Complex s) {
 }
 
 Complex generating_value(const FloatLaw& law, Complex s) {
-    const double edge = support(law);
+    const double edge = support(law), places = sum_of_places(law);
+    const auto one_place = [&](Complex z) { return law.disc ? value_of_disc(z) : of_line(z).value; };
     Complex sum = 0;
     for (const auto& [weight, radius] : law.mix) {
-        const double fade = weight * std::exp(s.real() * (radius - edge));
+        const double fade = weight * std::exp(s.real() * (places * radius - edge));
         if (fade < 1e-22) continue;
-        sum += fade * (law.disc ? value_of_disc(s * radius) : of_line(s * radius).value);
+        Complex value = one_place(s * radius);
+        for (const double ratio : law.also)
+            value *= one_place(s * radius * ratio);
+        sum += fade * value;
     }
     return sum;
 }

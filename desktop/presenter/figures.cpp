@@ -182,6 +182,21 @@ QString with_play(const kind::Contact& contact, LengthUnit unit) {
     return QString(", with %1 of play").arg(qt(rounded_length(contact.play->max_mm, unit)));
 }
 
+/// "12′" of the bearing's working.
+QString tilt_of(const kind::Design& design) {
+    const auto step = std::ranges::find(design.working, "tilt", &Step::name);
+    return step == design.working.end() ? QString() : QString("%1′").arg(step->value, 0, 'f', 0);
+}
+
+/// What is said of the place along the axis: free, against a shoulder or a ring, or fixed.
+QString place_along(const std::vector<const kind::Contact*>& stops, LengthUnit unit) {
+    if (stops.empty()) return "free along the axis";
+    const auto& stopped = *stops.front();
+    if (stopped.leaves == 0) return "fixed along the axis" + with_play(stopped, unit);
+    return stopped.play ? "stops the slide one way along the axis" + with_play(stopped, unit)
+                        : QString("lies against the shoulder, which stops the slide one way along the axis");
+}
+
 /// What a joint without fasteners does; empty for one with them.
 QString without_fasteners(const kind::Design& design, LengthUnit unit) {
     using enum kind::ContactType;
@@ -208,16 +223,12 @@ QString without_fasteners(const kind::Design& design, LengthUnit unit) {
                                     : QString("Lies face on face; slides and turns on it.");
     if (!of.contains(journal) && !of.contains(stop)) return {};
     QStringList words;
-    if (of[journal].size() == 1) words << "Carries across the axis, and can tilt";
-    if (of[journal].size() > 1) words << "Guides straight along the axis";
-    if (!of.contains(stop))
-        words << "leaves the slide along it";
-    else {
-        const auto& stopped = *of[stop].front();
-        const QString which = stopped.leaves == 0 ? "along the axis" : "one way along the axis";
-        words << (stopped.play ? "stops the slide " + which + with_play(stopped, unit)
-                               : "a shoulder stops the slide " + which);
-    }
+    const auto guides = of[journal].size();
+    if (guides > 0 && of[journal].back()->against_tilt)
+        words << "Carries across the axis, and by itself lets the two tilt by up to " + tilt_of(design);
+    else if (guides > 0)
+        words << (guides == 1 ? "Carries across the axis, and can tilt" : "Guides straight along the axis");
+    words << place_along(of[stop], unit);
     words << "the turn is free.";
     QString sentence = words.join("; ");
     sentence[0] = sentence[0].toUpper();

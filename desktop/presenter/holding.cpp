@@ -50,6 +50,9 @@ PartHold hold_of(const Results& results, const InstanceId& instance) {
         hold.details +=
             "\nHeld twice by " + names.join(", ") + ": their places must agree within the clearances.";
     }
+    if (const auto found = results.idle_motions.find(instance); found != results.idle_motions.end())
+        for (const auto& motion : found->second)
+            hold.details += "\n" + qt(in_words(motion)) + ".";
     for (const auto& finding : results.checked.findings)
         if (finding.rule == "comes-off" && finding.parts.front() == part_of(*results.project, instance)->id) {
             hold.note = "can come off";

@@ -1,4 +1,5 @@
 #include "presenter/results.hpp"
+#include "assembly/motion_words.hpp"
 #include <algorithm>
 
 namespace kollema::desktop {
@@ -81,6 +82,10 @@ std::shared_ptr<const Results> compute_results(const std::shared_ptr<const Proje
     if (!*checked) return nullptr;
     results->checked = std::move(**checked);
     results->holding = assembly::holding_of(*project, results->checked.placement);
+    for (const auto& motion :
+         assembly::idle_motions(*project, assembly::leaving(*project, results->checked.placement)))
+        for (const auto& part : motion.parts)
+            results->idle_motions[part].push_back(motion.words);
     for (const auto& requirement : project->requirements) {
         const auto& id = requirement.id;
         const auto& result = results->checked.gaps.at(id);

@@ -29,6 +29,7 @@ struct Results {
     std::shared_ptr<const Project> project = std::make_shared<const Project>(); ///< the snapshot
     check::Evaluation checked;
     assembly::Holding holding; ///< what holds each part once the joints are tight
+    std::map<InstanceId, std::vector<Phrase>> idle_motions; ///< that a part makes by itself, not as a rider
     std::vector<std::shared_ptr<const GapResult>> gaps;
     std::optional<Failure> failure; ///< set when nothing could be computed at all
     /// What the solids show; of the version before until they are compared anew.

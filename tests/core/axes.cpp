@@ -4,6 +4,7 @@
 #include "assembly/requirement_result.hpp"
 #include "bench_parts.hpp"
 #include "check/evaluation.hpp"
+#include "fit/bearing_tilt.hpp"
 #include "joint/pointing.hpp"
 
 using namespace kollema;
@@ -77,8 +78,9 @@ TEST_CASE("a pulley on a bearing can only turn; without ring and bearing it slid
         return std::ranges::find(all.parts, InstanceId{"pulley"}, &assembly::HeldPart::instance)->freedom;
     };
     const Project p = pulley_on_pin();
-    // One bearing is a ball: the pulley turns and tilts; it does not slide.
+    // One bearing lets it tilt by minutes alone, and the ring keeps it from sliding.
     CHECK(freedom(p).slides == 0);
+    CHECK(freedom(p).turns == 1);
     // A plain bearing as long as it is wide guides straight: turning about the pin and sliding along it are
     // left, as textbooks count a cylindrical pair.
     Project plain = must(edit::remove_joint(must(edit::remove_joint(p, {"ring"})), {"bearing"}));
@@ -94,6 +96,50 @@ TEST_CASE("a pulley on a bearing can only turn; without ring and bearing it slid
     plain = must(edit::set_parameter(plain, {"plain-bearing"}, "shoulder", true));
     CHECK(freedom(plain).slides == 0);
     CHECK(freedom(plain).turns == 1);
+}
+
+TEST_CASE("a pulley tilts on one bearing by its own play, on two by nothing of it",
+          "[assembly][axis][chain]") {
+    Project p = pulley_on_pin();
+    const Requirement run{
+        .name = "Run-out", .from = {{"plate"}, {"top"}}, .to = {{"pulley"}, {"front"}}, .at = Vector2(34, 0)};
+    const auto chain_over = [&](const Project& project) {
+        return must(assembly::chain_of(project, must(assembly::place(project)), run));
+    };
+    const auto one = chain_over(p);
+    // 6204: radial clearance 5 to 20 µm (ISO 5753-1), a mean diameter of 33.5; 34 out, either way.
+    const auto tilt = *fit::bearing_tilt(20, 47);
+    CHECK_THAT(tilt.clearance_max_mm, WithinAbs(0.020, 1e-12));
+    const auto& behaviour = one.system.behaviour;
+    const auto at = std::ranges::find_if(behaviour, [&](const auto& b) {
+        return b.clearance && b.clearance->size.nominal > tilt.min_rad * 2 * tilt.mean_diameter_mm;
+    });
+    REQUIRE(at != behaviour.end());
+    contact::Toleranced straight = one.system;
+    straight.behaviour[static_cast<std::size_t>(at - behaviour.begin())].clearance->rest =
+        contact::Rest::centred;
+    const auto reach = [&](const contact::Toleranced& system) {
+        const auto worst = contact::answer(system, *contact::effects(system), one.worst_point).worst_case;
+        return worst->max - worst->min;
+    };
+    CHECK_THAT(reach(one.system) - reach(straight), WithinAbs(2 * 34 * tilt.max_rad, 1e-6));
+    Project two = p; // a second one beyond the first, on a seat that is long enough
+    two = must(edit::set_size(two, {"pulley"}, "thickness", 30.0));
+    two = must(edit::set_size(two, {"pin"}, "steps/3/length", 60.0));
+    two = must(
+        edit::add_joint(two, {.name = "Second",
+                              .kind = kind::BallBearing{.load = "around the outer ring"},
+                              .members = {{{"pulley"}, {"bore"}, {15, 0}}, {{"pin"}, {"step-3"}, {15, 0}}},
+                              .places = {{0, 0}}}));
+    const auto both = chain_over(two);
+    const auto counts = [](const assembly::Chain& c) {
+        return std::ranges::count_if(c.system.behaviour,
+                                     [](const auto& b) { return b.clearance.has_value(); });
+    };
+    CHECK(counts(one) == 2); // its seats, and its tilt
+    CHECK(counts(both) == 2);
+    CHECK(assembly::holding_of(two, must(assembly::place(two))).redundancy ==
+          assembly::holding_of(p, must(assembly::place(p))).redundancy);
 }
 
 TEST_CASE("the pin follows what it stands on, and the pulley follows the pin", "[edit][axis]") {

@@ -129,6 +129,46 @@ TEST_CASE("floats without anything normal beside them agree with a double sum", 
     CHECK_THAT(sum.above(sum.sigma()), WithinAbs(normal_tail(1), 1e-3));
 }
 
+TEST_CASE("a pin at two places of one hole has one radius there and two places", "[stack][exact]") {
+    // Given the clearance the two are independent: the exact law for every clearance, averaged over those
+    // made.
+    const double middle = 0.05, half = 0.03, sigma_c = half / 3;
+    const auto played = [&](const Contributor& clearance, bool once) {
+        std::vector<Play> all{{clearance, 1.5, Play::Place::disc}, {clearance, -0.5, Play::Place::disc}};
+        for (auto& play : all)
+            if (once) play.made_once = 4;
+        return all;
+    };
+    for (const double beside : {0.0, 0.002, 0.02}) { // alone, and with something normal
+        const std::vector<Contributor> chain(beside > 0 ? 1 : 0, normal_size(beside));
+        const ExactDistribution gap(chain, played(made(middle, half), true));
+        CHECK_THAT(gap.sigma(),
+                   WithinRel(ExactDistribution(chain, played(made(middle, half), false)).sigma(), 1e-12));
+        for (const double x : {0.0, 0.02, 0.045, 0.07}) {
+            CAPTURE(beside, x);
+            const auto weighed = [&](double c) {
+                return bell((c - middle) / sigma_c) / sigma_c *
+                       ExactDistribution(chain, played(exactly(c), false)).above(x);
+            };
+            const double wanted = simpson(weighed, middle - 5 * sigma_c, middle + 6 * sigma_c, 120);
+            CHECK_THAT(gap.above(x), WithinAbs(wanted, 2e-6));
+        }
+        // Far out one wide hole helps both places: more than if each had its own.
+        CHECK(gap.above(0.07) >
+              1.01 * ExactDistribution(chain, played(made(middle, half), false)).above(0.07));
+    }
+    // What is pushed at both places is pushed once, by the sum.
+    const std::vector<Contributor> chain{normal_size(0.003)};
+    for (const double mean : {0.1, -0.005}) {
+        std::vector<Play> two{{made(mean, half), 1, Play::Place::pushed, 0},
+                              {made(mean, half), -0.4, Play::Place::pushed, 0}};
+        const Play one{made(mean, half), 0.6, Play::Place::pushed};
+        const ExactDistribution a(chain, two), b(chain, std::span(&one, 1));
+        CHECK_THAT(a.sigma(), WithinRel(b.sigma(), 1e-12));
+        CHECK_THAT(a.above(0.01), WithinRel(b.above(0.01), 1e-9));
+    }
+}
+
 TEST_CASE("what is pushed brings the radius that is made", "[stack][exact]") {
     const std::vector<Contributor> chain{normal_size(0.003)};
     for (const double middle : {0.1, 0.01, -0.005}) {

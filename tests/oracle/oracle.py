@@ -10,7 +10,7 @@ from pathlib import Path
 
 import numpy as np
 from scipy import integrate, stats
-from scipy.optimize import minimize
+from scipy.optimize import linprog, minimize
 
 CLI = sys.argv[1]
 failures = 0
@@ -188,7 +188,52 @@ def patterns():
     check("yield of a round and a slotted hole", got, fit / trials, 4 * math.sqrt(0.25 / trials))
 
 
+# Contacts that only push: extremes and resting places by a linear programme of another solver.
+
+def one_sided():
+    random = np.random.default_rng(11)
+    for number in range(8):
+        contacts, rows, plays = [], [], []
+
+        def contact(at, z, play):
+            name = f"c{len(contacts)}"
+            contacts.append({"id": name, "type": "point", "a": "base", "b": "body", "at": list(at), "z": list(z),
+                             "sided": "one", "play": {"nominal": play}})
+            rows.append(np.concatenate([np.cross(at, z), z]))  # opening for a turn and a slide of the body
+            plays.append(play)
+
+        for _ in range(7):
+            at, z = random.uniform(-50, 50, 3), random.normal(size=3)
+            z /= np.linalg.norm(z)
+            contact(at, z, random.uniform(0, 0.3))
+            contact(at, -z, random.uniform(0, 0.3))
+        for _ in range(number):  # more that cut corners off
+            z = random.normal(size=3)
+            contact(random.uniform(-60, 60, 3), z / np.linalg.norm(z), random.uniform(0.02, 0.2))
+        at, along, push, pushed_at = (random.uniform(-80, 80, 3), random.normal(size=3), random.normal(size=3),
+                                      random.uniform(-40, 40, 3))
+        along /= np.linalg.norm(along)
+        push /= np.linalg.norm(push)
+        document = {"bodies": ["base", "body"], "ground": "base", "contacts": contacts,
+                    "requirements": [{"id": "gap", "from": {"body": "base", "at": list(at)},
+                                      "to": {"body": "body", "at": list(at + 5 * along)}, "along": list(along)}]}
+        gap = np.concatenate([np.cross(at + 5 * along, along), along])
+        found = [linprog(sign * gap, A_ub=-np.array(rows), b_ub=plays, bounds=(None, None), method="highs")
+                 for sign in (1, -1)]
+        if any(f.status != 0 for f in found):
+            continue
+        got = answer("stack", json.dumps(document), ".json", "--samples", "1000")["requirements"][0]
+        check("least place of a caged body", got["worst_case"]["min"], 5 + found[0].fun, 1e-7)
+        check("greatest place of a caged body", got["worst_case"]["max"], 5 - found[1].fun, 1e-7)
+        force = np.concatenate([np.cross(pushed_at, push), push])
+        rest = linprog(-force, A_ub=-np.array(rows), b_ub=plays, bounds=(None, None), method="highs")
+        document["push"] = [{"body": "body", "along": list(push), "at": list(pushed_at)}]
+        got = answer("stack", json.dumps(document), ".json", "--samples", "1000")["requirements"][0]
+        check("a body where it is pushed", got["nominal"], 5 + gap @ rest.x, 1e-7)
+
+
 chains()
 formulas()
 patterns()
+one_sided()
 sys.exit(1 if failures else 0)
