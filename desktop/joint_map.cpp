@@ -7,6 +7,7 @@
 #include "theme.hpp"
 #include <QHelpEvent>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QToolTip>
@@ -397,6 +398,33 @@ void JointMap::keyPressEvent(QKeyEvent* event) {
     default:
         QWidget::keyPressEvent(event);
     }
+}
+
+/// Of the part under the mouse; by the keyboard of the parts of the chosen joint.
+void JointMap::contextMenuEvent(QContextMenuEvent* event) {
+    std::vector<InstanceId> asked;
+    if (event->reason() == QContextMenuEvent::Keyboard) {
+        if (const Joint* joint = kollema::find(*project_, chosen_))
+            for (const auto& member : joint->members)
+                asked.push_back(member.instance);
+    } else
+        for (const auto& node : nodes_)
+            if (node_box(node).contains(event->pos())) asked.push_back(node.instance);
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    for (const auto& id : asked) {
+        const Instance& instance = *kollema::find(*project_, id);
+        if (instance.grounded) continue;
+        auto* action = menu->addAction(qt(part_of(*project_, id)->name) + " is meant to come off");
+        action->setCheckable(true);
+        action->setChecked(instance.may_come_off);
+        connect(action, &QAction::triggered, this,
+                [this, id](bool is_meant) { emit coming_off_wished(id, is_meant); });
+    }
+    if (menu->isEmpty())
+        delete menu;
+    else
+        menu->popup(event->globalPos());
 }
 
 QString JointMap::details_of(const Link& link) const {

@@ -22,11 +22,13 @@ public:
 
 signals:
     void joint_chosen(const JointId& joint);
+    void coming_off_wished(const InstanceId& part, bool is_meant); ///< from the menu of a part or of a joint
 
 protected:
     void paintEvent(QPaintEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
+    void contextMenuEvent(QContextMenuEvent* event) override;
     bool event(QEvent* event) override;
 
 private:

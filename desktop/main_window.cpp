@@ -213,6 +213,11 @@ void MainWindow::connect_panels() {
     connect(&document_, &Document::path_changed, this, &MainWindow::update_title);
     connect(&document_.undo_stack(), &QUndoStack::cleanChanged, this, &MainWindow::update_title);
     connect(map_, &JointMap::joint_chosen, this, &MainWindow::show_joint);
+    connect(map_, &JointMap::coming_off_wished, this, [this](const InstanceId& id, bool is_meant) {
+        if (const Part* part = part_of(document_.project(), id)) // it may be gone by now
+            document_.apply(qt(part->name) + (is_meant ? ": meant to come off" : ": not meant to come off"),
+                            edit::apply(document_.project(), {edit::SetMayComeOff{id, is_meant}}));
+    });
     connect(first_steps_, &FirstSteps::demo_wished, this, [this] {
         if (may_leave()) open_demo();
     });

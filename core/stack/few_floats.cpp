@@ -36,9 +36,9 @@ double take_out_below(Scatter& s, double sigma) {
 }
 
 bool are_two_floats(const Scatter& s) {
-    return s.floats.size() == 2 && s.parts() == 2 &&
-           std::ranges::all_of(s.floats,
-                               [](const FloatLaw& law) { return !of_several(law) && law.mix.size() == 1; });
+    return s.floats.size() == 2 && s.parts() == 2 && std::ranges::all_of(s.floats, [](const FloatLaw& law) {
+               return !of_several(law) && law.mix.size() == 1;
+           });
 }
 
 bool ends_soon(const Scatter& s) {

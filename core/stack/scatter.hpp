@@ -51,7 +51,8 @@ double contour_tail(const Scatter& s, double x, Work& work);
 /// tail of the others averaged over its law.
 inline constexpr double float_end = 1e-13; ///< of the sum, where a contour with floats ends
 bool ends_soon(const Scatter& s);
-bool are_two_floats(const Scatter& s); ///< and nothing else, each of one radius: one integral of a closed form
+bool are_two_floats(
+    const Scatter& s); ///< and nothing else, each of one radius: one integral of a closed form
 double tail_over_greatest_float(const Scatter& s, double x, Work& work);
 
 /// Parts far smaller than a few large ones, which the contour would have to follow for millions of steps.

@@ -53,6 +53,7 @@ PartHold hold_of(const Results& results, const InstanceId& instance) {
     if (const auto found = results.idle_motions.find(instance); found != results.idle_motions.end())
         for (const auto& motion : found->second)
             hold.details += "\n" + qt(in_words(motion)) + ".";
+    if (kollema::find(*results.project, instance)->may_come_off) hold.details += "\nIt is meant to come off.";
     for (const auto& finding : results.checked.findings)
         if (finding.rule == "comes-off" && finding.parts.front() == part_of(*results.project, instance)->id) {
             hold.note = "can come off";

@@ -1,6 +1,7 @@
 // Required gaps that lead over keys, registers, faces and mid-planes, against sums by hand and trials.
 #include "assembly/requirement_result.hpp"
 #include "bench_parts.hpp"
+#include "check/evaluation.hpp"
 #include "joint/members.hpp"
 #include "joint/pointing.hpp"
 #include <random>
@@ -199,4 +200,20 @@ TEST_CASE("every body's mid-planes know the faces on both sides of them", "[join
         }
     }
     CHECK(planes >= 9);
+}
+
+TEST_CASE("a tab that may be wider than its gap is told, with how many", "[check][seat]") {
+    // Both ± 0.2 (ISO 2768-m): the room is normal about 16 less the tab; the share is drawn.
+    for (const double tab : {15.9, 15.62, 15.58, 15.0}) {
+        CAPTURE(tab);
+        const auto findings = must(check::all_rules(tongue_in_fork(16, tab)));
+        const auto found = [&](const char* rule) {
+            return std::ranges::find(findings, rule, &check::Finding::rule);
+        };
+        CHECK((found("tab-in-gap") != findings.end()) == (16 - tab < 0.4));
+        const double sigma = 0.2 / 3 * std::sqrt(2.0),
+                     share = 0.5 * std::erfc(-(16 - tab) / sigma / std::sqrt(2.0));
+        REQUIRE((found("misfit") != findings.end()) == (share < 0.9973));
+        if (share < 0.9973) CHECK_THAT(*found("misfit")->is, WithinAbs(share, 0.01));
+    }
 }

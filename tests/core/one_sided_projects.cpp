@@ -239,3 +239,36 @@ TEST_CASE("a plate screwed on two posts goes together and stands off one of them
             edit::add_dimension(p, {post}, "height", {"bottom"}, {"top"}, Vector3::UnitZ(), 0.02, -0.02));
     CHECK_FALSE(finds(p, "stands-off"));
 }
+
+TEST_CASE("pushed together or apart is never beyond what chance may reach", "[chain][long]") {
+    int pushed = 0;
+    const auto look_at = [&](const Project& p) {
+        const auto placement = must(assembly::place(p));
+        for (auto r : p.requirements) {
+            r.resting = Resting::chance;
+            const auto anywhere = assembly::chain_of(p, placement, r);
+            if (!anywhere || !anywhere->answers[anywhere->worst_point].worst_case) continue;
+            const auto range = *anywhere->answers[anywhere->worst_point].worst_case;
+            for (const auto resting : {Resting::to_closer, Resting::to_wider}) {
+                r.resting = resting;
+                const auto told = assembly::chain_of(p, placement, r);
+                if (!told) continue; // pushed off its feet
+                const auto& there = *told;
+                const auto worst = there.answers[there.worst_point].worst_case;
+                REQUIRE(worst);
+                CAPTURE(p.name, r.name, static_cast<int>(resting), range.min, range.max, worst->min,
+                        worst->max);
+                CHECK(worst->min > range.min - 1e-6);
+                CHECK(worst->max < range.max + 1e-6);
+                CHECK(there.answers[there.worst_point].nominal > range.min - 1e-6);
+                CHECK(there.answers[there.worst_point].nominal < range.max + 1e-6);
+                ++pushed;
+            }
+        }
+    };
+    for (const char* name :
+         {"ringg0.2", "ringg1.0", "fork_None", "feet_shared", "swap", "noring", "crash_min", "ren_ab"})
+        look_at(example(name));
+    look_at(must(file::load(in_source("data/demo/fruit-sorter.kollema"))));
+    CHECK(pushed > 30);
+}

@@ -9,6 +9,8 @@
 #include "places.hpp"
 #include "value_edit.hpp"
 #include <QClipboard>
+#include <QContextMenuEvent>
+#include <QMenu>
 #include <QMessageBox>
 #include <QSignalSpy>
 #include <QTableWidget>
@@ -337,4 +339,56 @@ TEST_CASE("what is hidden while it turns dark is dark when it is shown, and ligh
     w.keys(Qt::Key_D, Qt::ControlModifier);
     for (const auto view : views)
         CHECK(looks(view) > 150);
+}
+
+TEST_CASE("what is meant to come off is said on the map, by keys and by mouse, and undone", "[window]") {
+    Window w;
+    w.choose("bush-seat");
+    auto* map = w.find<desktop::JointMap>();
+    const auto meant = [&] { return kollema::find(w.project(), InstanceId{"arm-bush"})->may_come_off; };
+    const auto found = [&] {
+        w.settle();
+        return std::ranges::count(w.results().findings, "comes-off", &check::Finding::rule);
+    };
+    const auto before = found();
+    REQUIRE(before > 0);
+    const auto asked = [&](QContextMenuEvent::Reason reason, const QPoint& at) {
+        QContextMenuEvent event(reason, at, map->mapToGlobal(at));
+        QApplication::sendEvent(map, &event);
+        auto* menu = map->findChild<QMenu*>();
+        return menu && menu->isVisible() ? menu : nullptr;
+    };
+    const auto close = [&](QMenu* menu) {
+        menu->close();
+        QTest::qWait(1); // it goes when the events do
+        QApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+    };
+    auto* menu = asked(QContextMenuEvent::Keyboard, {5, 5}); // the parts of the chosen joint
+    REQUIRE(menu);
+    REQUIRE(menu->actions().size() == 2);
+    CHECK(menu->actions()[1]->text() == "Arm bush is meant to come off");
+    CHECK_FALSE(menu->actions()[1]->isChecked());
+    menu->setActiveAction(menu->actions()[1]);
+    QTest::keyClick(menu, Qt::Key_Return);
+    close(menu);
+    CHECK(meant());
+    CHECK(found() == before - 1);
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK_FALSE(meant());
+    CHECK(found() == before);
+    // The part under the mouse, wherever it stands on the map.
+    bool by_mouse = false;
+    for (int y = 8; y < map->height() && !by_mouse; y += 12)
+        for (int x = 8; x < map->width() && !by_mouse; x += 20)
+            if (auto* there = asked(QContextMenuEvent::Mouse, {x, y})) {
+                REQUIRE(there->actions().size() == 1);
+                if (there->actions()[0]->text().startsWith("Arm bush")) {
+                    QTest::mouseClick(there, Qt::LeftButton, {},
+                                      there->actionGeometry(there->actions()[0]).center());
+                    by_mouse = true;
+                }
+                close(there);
+            }
+    CHECK(by_mouse);
+    CHECK(meant());
 }
