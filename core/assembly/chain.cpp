@@ -144,7 +144,7 @@ private:
     }
 
     void tell() {
-        constexpr double nothing = 1e-9;
+        constexpr double nothing = 1e-9, least_share = 1e-6;
         const auto& effects = chain_.effects.gaps[chain_.worst_point];
         const auto& answer = chain_.answers[chain_.worst_point];
         const auto& system = contacts_.system;
@@ -157,7 +157,8 @@ private:
             const auto& one_sided = system.behaviour[c].one_sided;
             if (!system.behaviour[c].clearance && !(one_sided && one_sided->given)) continue;
             const auto& contribution = answer.contributions[next++];
-            if (std::abs(contribution.sensitivity) > nothing)
+            const bool only_by_place = contribution.worst_case_share > least_share;
+            if (std::abs(contribution.sensitivity) > nothing || only_by_place)
                 chain_.links.push_back(link_of_play(c, contribution));
         }
         std::ranges::stable_sort(chain_.links, std::greater{}, &Link::variance_share);

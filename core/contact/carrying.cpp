@@ -2,6 +2,7 @@
 #include <Eigen/LU>
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 #include <set>
 
 namespace kollema::contact {
@@ -10,12 +11,6 @@ namespace {
 using Eigen::Index;
 
 constexpr std::size_t most_tried = 20'000;
-
-/// A wall that may bear a push: a row and the side on which it is reached.
-struct Wall {
-    Index row = 0;
-    double side = 0;
-};
 
 double ways_to_choose(std::size_t count, Index of) {
     double ways = 1;
@@ -26,12 +21,12 @@ double ways_to_choose(std::size_t count, Index of) {
 
 /// The sets of walls that bear a push on a face, each as indices.  Empty where too many would have to be
 /// tried.
-std::set<std::vector<std::size_t>> bearing(const LooseRows& rows, const std::vector<Wall>& walls,
+std::set<std::vector<std::size_t>> bearing(const LooseRows& rows, const std::vector<Borne>& walls,
                                            const Matrix& span, const Vector& push) {
     std::set<std::vector<std::size_t>> all;
     Matrix g(static_cast<Index>(walls.size()), span.cols());
     for (std::size_t i = 0; i < walls.size(); ++i) // the way in which the wall pushes back
-        g.row(static_cast<Index>(i)) = -walls[i].side * rows.slope.row(walls[i].row) * span;
+        g.row(static_cast<Index>(i)) = -walls[i].in(rows.slope) * span;
     const Matrix basis = subspaces(g).row_space;
     const Matrix seen = g * basis;
     const Vector against = -basis.transpose() * span.transpose() * push;
@@ -60,42 +55,54 @@ std::set<std::vector<std::size_t>> bearing(const LooseRows& rows, const std::vec
     return all;
 }
 
+void add_octagon(std::vector<Borne>& walls, Index first) {
+    constexpr int sides = 8;
+    for (int i = 0; i < sides; ++i) {
+        const double angle = 2 * std::numbers::pi * i / sides;
+        walls.push_back(
+            {first, Eigen::Vector2d(std::cos(angle), std::sin(angle)), std::cos(std::numbers::pi / sides)});
+    }
 }
 
-std::vector<Carrying> all_carrying(const LooseRows& rows, const std::vector<Vector>& pushes) {
+}
+
+std::vector<Carrying> all_carrying(const LooseRows& rows, const std::vector<Vector>& pushes, Discs discs) {
     std::vector<Carrying> any{{}};
-    std::vector<Wall> walls;
+    std::vector<Borne> walls;
     for (const auto& own : rows.own) {
-        if (!own.opens && own.count > 1) return any;
-        for (Index r = own.first; r < own.first + own.count; ++r) {
-            walls.push_back({r, -1});
-            if (!own.opens) walls.push_back({r, 1});
-        }
+        if (own.opens) {
+            for (Index r = own.first; r < own.first + own.count; ++r)
+                walls.push_back({r, Vector::Constant(1, -1), 0});
+        } else if (own.count == 1) {
+            for (const double side : {-1.0, 1.0})
+                walls.push_back({own.first, Vector::Constant(1, side), 1});
+        } else if (discs == Discs::anywhere)
+            return any;
+        else
+            add_octagon(walls, own.first);
     }
     std::vector<Carrying> all = any;
     for (const auto& push : pushes) {
         std::vector<Carrying> more;
         for (const auto& before : all) {
-            std::vector<Index> fixed;
-            fixed.reserve(before.size());
-            for (const auto& [row, side] : before)
-                fixed.push_back(row);
             const Index n = rows.slope.cols();
-            const Matrix span = fixed.empty() ? Matrix(Matrix::Identity(n, n))
-                                              : subspaces(rows.slope(fixed, Eigen::all)).null_space;
+            Matrix fixed(static_cast<Index>(before.size()), n);
+            for (std::size_t i = 0; i < before.size(); ++i)
+                fixed.row(static_cast<Index>(i)) = before[i].in(rows.slope);
+            const Matrix span = before.empty() ? Matrix(Matrix::Identity(n, n)) : subspaces(fixed).null_space;
             if ((span.transpose() * push).norm() <= zero * push.norm()) {
                 more.push_back(before);
                 continue;
             }
-            std::vector<Wall> left;
+            std::vector<Borne> left;
             std::ranges::copy_if(walls, std::back_inserter(left),
-                                 [&](const Wall& w) { return (rows.slope.row(w.row) * span).norm() > zero; });
+                                 [&](const Borne& w) { return (w.in(rows.slope) * span).norm() > zero; });
             const auto sets = bearing(rows, left, span, push);
             if (sets.empty() || sets.size() * all.size() > most_tried / 10) return any;
             for (const auto& set : sets) {
                 more.push_back(before);
                 for (const std::size_t i : set)
-                    more.back().emplace_back(left[i].row, left[i].side);
+                    more.back().push_back(left[i]);
             }
         }
         all = std::move(more);

@@ -1,7 +1,6 @@
 #include "contact/one_sided_extremes.hpp"
 #include "stack/float_law.hpp"
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 namespace kollema::contact {
@@ -10,6 +9,11 @@ namespace {
 using Eigen::Index;
 using stack::Contributor;
 using stack::Interval;
+
+/// Where it neither ends nor is there any place it is empty.
+struct Ends {
+    std::optional<double> least, greatest;
+};
 
 /// All groups as one, what scatters among the unknowns: each between its limits like a float on its line.
 class Whole {
@@ -40,32 +44,40 @@ public:
         }
     }
 
-    std::optional<Interval> extremes(const std::vector<Carrying>& carrying) const {
-        std::vector<Index> fixed;
-        std::vector<double> value;
+    Ends extremes(const std::vector<Carrying>& carrying) const {
+        std::size_t count = 0;
+        for (const auto& of_group : carrying)
+            count += of_group.size();
+        Matrix fixed(static_cast<Index>(count), gap_.size());
+        Index next = 0;
         for (std::size_t i = 0; i < carrying.size(); ++i)
-            for (const auto& [row, side] : carrying[i]) {
-                fixed.push_back(first_row_[i] + row);
-                value.push_back(side * limit_of(together_[i].rows, row));
+            for (Borne borne : carrying[i]) {
+                const LooseRows::Own& own = own_of(together_[i].rows, borne.row);
+                borne.row += first_row_[i];
+                fixed.row(next) = borne.in(rows_.slope);
+                if (!own.opens)
+                    fixed(next, rooms_.at(made_by(assembly_.behaviour, own.contact))) -= borne.of_limit;
+                ++next;
             }
         // Unknowns are counted from a place that has all fixed rows at their values.
         Vector base = middles_;
         Matrix span = Matrix::Identity(gap_.size(), gap_.size());
-        if (!fixed.empty()) {
-            const Matrix a = rows_.slope(fixed, Eigen::all);
-            base += pseudo_inverse(a) * (Eigen::Map<const Vector>(value.data(), a.rows()) - a * base);
-            span = subspaces(a).null_space;
+        if (count > 0) {
+            base -= pseudo_inverse(fixed) * (fixed * base);
+            span = subspaces(fixed).null_space;
         }
         Vector values = rows_.slope * base;
         values.tail(unknowns()) -= middles_.tail(unknowns());
         const Vector along = span.transpose() * gap_;
-        std::array<double, 2> ends{};
-        for (const std::size_t i : {0U, 1U}) {
-            const auto found = FarthestPlace(rows_, span, (i == 0 ? -1 : 1) * along).of(values, room_);
+        const auto end = [&](double sign) -> std::optional<double> {
+            const auto found = FarthestPlace(rows_, span, sign * along).of(values, room_);
             if (found.is != Farthest::Is::found) return std::nullopt;
-            ends[i] = gap_.dot(base) + along.dot(found.at);
-        }
-        return Interval{beside_.min + ends[0], beside_.max + ends[1]};
+            return gap_.dot(base) + along.dot(found.at);
+        };
+        Ends ends{end(-1), end(1)};
+        if (ends.least) *ends.least += beside_.min;
+        if (ends.greatest) *ends.greatest += beside_.max;
+        return ends;
     }
 
 private:
@@ -94,7 +106,9 @@ private:
                 if (own.opens) {
                     const Contributor& play = assembly_.behaviour[own.contact].one_sided->play;
                     add(plays_, own.contact, play.nominal + play.minus, play.nominal + play.plus);
-                }
+                } else // what lies at its rim moves with the radius
+                    add(rooms_, made_by(assembly_.behaviour, own.contact), radii(own.contact).min,
+                        radii(own.contact).max);
         }
     }
 
@@ -114,7 +128,8 @@ private:
             move(sizes_, effects_.blocks[t.block].sizes);
             move(radii_, effects_.blocks[t.block].pushes);
             for (auto own : t.rows.own) {
-                const double limit = limit_of(t.rows, own.first);
+                // A float ends at its greatest radius, an opening at 0, for its play is an unknown.
+                const double limit = own.opens ? 0 : radii(own.contact).max;
                 own.first += first_row_[i];
                 bound(own, limit);
             }
@@ -144,11 +159,10 @@ private:
         room_.play_mm.push_back(limit);
     }
 
-    /// Where a row of a float ends; an opening ends at 0, for its play is an unknown.
-    double limit_of(const LooseRows& rows, Index row) const {
-        for (const auto& own : rows.own)
-            if (row >= own.first && row < own.first + own.count && !own.opens) return radii(own.contact).max;
-        return 0;
+    static const LooseRows::Own& own_of(const LooseRows& rows, Index row) {
+        return *std::ranges::find_if(rows.own, [&](const LooseRows::Own& own) {
+            return row >= own.first && row < own.first + own.count;
+        });
     }
 
     /// What does not depend on the places adds by itself.
@@ -166,7 +180,7 @@ private:
     const std::vector<Together>& together_;
     Index places_ = 0, rows_of_groups_ = 0;
     std::vector<Index> first_row_;
-    Columns sizes_, radii_, plays_;
+    Columns sizes_, radii_, plays_, rooms_;
     std::vector<Interval> limits_; ///< of the unknowns beyond the places
     LooseRows rows_;
     Room room_;
@@ -175,11 +189,11 @@ private:
 };
 
 /// By group; every way to combine theirs, or where these are too many any place at all.
-std::vector<std::vector<Carrying>> combined(const std::vector<Together>& together) {
+std::vector<std::vector<Carrying>> combined(const std::vector<Together>& together, Discs discs) {
     constexpr std::size_t most = 4096;
     std::vector<std::vector<Carrying>> all{{}};
     for (const auto& group : together) {
-        auto own = all_carrying(group.rows, group.pushes);
+        auto own = all_carrying(group.rows, group.pushes, discs);
         if (own.size() * all.size() > most) own = {{}};
         std::vector<std::vector<Carrying>> more;
         for (const auto& before : all)
@@ -197,11 +211,24 @@ std::vector<std::vector<Carrying>> combined(const std::vector<Together>& togethe
 std::optional<Interval> extremes(const Toleranced& assembly, const Effects& effects, const GapEffects& gap,
                                  const std::vector<Together>& together, Of of) {
     const Whole whole(assembly, effects, gap, together, of);
-    std::optional<Interval> all;
-    for (const auto& carrying : combined(together))
-        if (const auto range = whole.extremes(carrying))
-            all = all ? Interval{std::min(all->min, range->min), std::max(all->max, range->max)} : *range;
-    return all;
+    const auto ends_of = [&](Discs discs) {
+        Ends all;
+        for (const auto& carrying : combined(together, discs)) {
+            const Ends one = whole.extremes(carrying);
+            if (one.least) all.least = std::min(*one.least, all.least.value_or(*one.least));
+            if (one.greatest) all.greatest = std::max(*one.greatest, all.greatest.value_or(*one.greatest));
+        }
+        return all;
+    };
+    Ends ends = ends_of(Discs::anywhere);
+    if (ends.least.has_value() !=
+        ends.greatest.has_value()) { // any place goes on for ever, what bears a push not
+        const Ends borne = ends_of(Discs::as_octagons);
+        if (!ends.least) ends.least = borne.least;
+        if (!ends.greatest) ends.greatest = borne.greatest;
+    }
+    if (!ends.least || !ends.greatest) return std::nullopt;
+    return Interval{*ends.least, *ends.greatest};
 }
 
 }

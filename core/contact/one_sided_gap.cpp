@@ -87,8 +87,15 @@ private:
         for (const auto& [contact, pull] : of_.pulls.of_push)
             sum += pull * made.room.radius_mm[contact];
         for (std::size_t i = 0; i < together_.size(); ++i) {
-            if (!resting_[i]) continue; // in the middle of their clearances
             const auto& group = together_[i];
+            if (!resting_[i]) { // in the middle of their clearances
+                for (const auto& own : group.rows.own) {
+                    const double reach =
+                        group.force.segment(own.first, own.count).norm() * group.rows.limit(own, made.room);
+                    by_chance_ += reach * reach / (own.count == 2 ? 4 : 3);
+                }
+                continue;
+            }
             const auto range =
                 resting_[i]->range(group.force, made.room, shift(group.block, made)(group.of_block));
             if (!range) return std::nullopt;

@@ -177,3 +177,26 @@ TEST_CASE("a gap that nothing moves has no shares", "[contact]") {
     CHECK_THAT(one.contributions[2].variance_share, WithinAbs(1, 1e-12));
     CHECK(one.contributions[1].variance_share == 0);
 }
+
+TEST_CASE("a tab that is pushed stands at its rim, whatever room is made", "[contact]") {
+    // Two slots of 0.02 ± 0.01, pushed across midway: each goes as far as its own half clearance.
+    for (const double sign : {1.0, -1.0}) {
+        Toleranced t = firm(mechanism(
+            2, {touching(Type::seat, 0, 1, {0, 0, 0}), touching(Type::slot, 0, 1, {0, 0, 0}, z, x),
+                touching(Type::slot, 0, 1, {80, 0, 0}, z, x), touching(Type::slot, 0, 1, {40, 0, 0}, z, y)}));
+        for (const std::size_t slot : {1U, 2U})
+            t.behaviour[slot].clearance = contact::Clearance{plus_minus(0.01, Distribution::uniform, 0.02)};
+        t.pushes = {{{1, {40, 0, 0}, sign * y}}};
+        t.gaps.push_back({.id = "gap",
+                          .name = "gap",
+                          .from = {0, {60, 0, 0}},
+                          .to = {1, {60, 5, 0}},
+                          .along = y,
+                          .limits = {}});
+        const auto answer = contact::answer(t, must(t), 0);
+        CHECK_THAT(answer.nominal, WithinAbs(5 + sign * 0.01, 1e-9));
+        REQUIRE(answer.worst_case);
+        CHECK_THAT(sign * (answer.worst_case->min - 5), WithinAbs(sign > 0 ? 0.005 : 0.015, 1e-9));
+        CHECK_THAT(sign * (answer.worst_case->max - 5), WithinAbs(sign > 0 ? 0.015 : 0.005, 1e-9));
+    }
+}
