@@ -180,6 +180,7 @@ Answered dof_of_project(const Context& context, const std::string& text, const s
         one["instance"] = p.instance.text;
         one["free"] = p.freedom.dof > 0 ? Json{contact::words(p.freedom)} : Json::array();
         one["over"] = p.held_twice_by;
+        one["friction"] = p.rubbing;
         one["leaves"] = leaves(*project, ways, p.instance);
         parts.push_back(std::move(one));
         rows.push_back({part_of(*project, p.instance)->name, std::to_string(p.freedom.dof),

@@ -21,6 +21,15 @@ Holding holding_of(const Project& project, const Placement& placement) {
     if (!placed) return all;
     auto& contacts = *placed;
     auto& mechanism = contacts.system.mechanism;
+    std::vector<std::vector<std::string>> rubbing(mechanism.bodies.size());
+    for (std::size_t c = 0; c < mechanism.contacts.size(); ++c) {
+        const auto& contact = mechanism.contacts[c];
+        if (contact.type != contact::Type::clamp && contact.type != contact::Type::fixed) continue;
+        for (const std::size_t body : {contact.a, contact.b})
+            if (const auto& name = contacts.origins[c].joint->name;
+                std::ranges::find(rubbing[body], name) == rubbing[body].end())
+                rubbing[body].push_back(name);
+    }
     std::vector<contact::Contact> holding;
     for (std::size_t c = 0; c < mechanism.contacts.size(); ++c)
         if (!contacts.origins[c].only_limits) holding.push_back(std::move(mechanism.contacts[c]));
@@ -47,6 +56,7 @@ Holding holding_of(const Project& project, const Placement& placement) {
         }
         part.freedom = tight.bodies[*body];
         part.by_friction = loose.bodies[*body].dof > part.freedom.dof;
+        part.rubbing = std::move(rubbing[*body]);
         part.held_twice_by = std::move(held_twice_by[*body]);
         all.parts.push_back(std::move(part));
     }

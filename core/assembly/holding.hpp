@@ -9,8 +9,9 @@ namespace kollema::assembly {
 /// How a part stands, once the joints are tight.
 struct HeldPart {
     InstanceId instance;
-    contact::Freedom freedom;               ///< against the grounded part
-    bool by_friction = false;               ///< some of it is held by friction alone
+    contact::Freedom freedom;         ///< against the grounded part
+    bool by_friction = false;         ///< some of it is held by friction alone
+    std::vector<std::string> rubbing; ///< joints that hold it by friction: what clamps and what is pressed
     std::vector<std::string> held_twice_by; ///< contacts that hold what others hold already
 };
 

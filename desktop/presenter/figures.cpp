@@ -190,7 +190,7 @@ QString tilt_of(const kind::Design& design) {
 
 /// What is said of the place along the axis: free, against a shoulder or a ring, or fixed.
 QString place_along(const std::vector<const kind::Contact*>& stops, LengthUnit unit) {
-    if (stops.empty()) return "free along the axis";
+    if (stops.empty()) return "the place along it is free";
     const auto& stopped = *stops.front();
     if (stopped.leaves == 0) return "fixed along the axis" + with_play(stopped, unit);
     return stopped.play ? "stops the slide one way along the axis" + with_play(stopped, unit)

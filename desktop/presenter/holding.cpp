@@ -43,6 +43,12 @@ PartHold hold_of(const Results& results, const InstanceId& instance) {
         hold.note = "held by friction";
         hold.details += " Some of that is held by friction alone.";
     }
+    if (!part->rubbing.empty()) {
+        QStringList joints;
+        for (const auto& joint : part->rubbing)
+            joints << qt(joint);
+        hold.details += "\nFriction of " + joints.join(", ") + " holds it.";
+    }
     if (!part->held_twice_by.empty()) {
         QStringList names;
         for (const auto& name : part->held_twice_by)

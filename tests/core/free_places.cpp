@@ -1,4 +1,5 @@
 // What a joint leaves free is no place that anything could be beside.
+#include "assembly/holding.hpp"
 #include "assembly/motion_words.hpp"
 #include "bench_parts.hpp"
 #include "check/evaluation.hpp"
@@ -118,5 +119,13 @@ TEST_CASE("what still moves is said with what must go along and what rides on it
         CHECK(way.riders == std::vector<InstanceId>{{"cap"}});
     // Pressed it stands still, and nothing is said.
     const Project fast = must(edit::set_size(wheel_on_stud(0), {"stud"}, "steps/2/zone", std::string("u6")));
-    CHECK(said(must(edit::set_size(fast, {"wheel"}, "bore_zone", std::string("H7")))).empty());
+    const Project pressed = must(edit::set_size(fast, {"wheel"}, "bore_zone", std::string("H7")));
+    CHECK(said(pressed).empty());
+    const auto rubbing = [](const Project& project, const char* part) {
+        const auto all = assembly::holding_of(project, must(assembly::place(project))).parts;
+        return std::ranges::find(all, InstanceId{part}, &assembly::HeldPart::instance)->rubbing;
+    };
+    CHECK(rubbing(pressed, "wheel") == std::vector<std::string>{"Run"});
+    CHECK(rubbing(pressed, "stud") == std::vector<std::string>{"Foot", "Run"});
+    CHECK(rubbing(capped, "wheel") == std::vector<std::string>{"Screws"}); // it runs on the stud
 }

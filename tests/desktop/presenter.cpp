@@ -237,7 +237,7 @@ TEST_CASE("what holds is said of joints without fasteners too", "[presenter]") {
     CHECK(said("motor-spigot").startsWith("Locates across, with"));
     CHECK(said("motor-spigot").contains("the turn is free"));
     CHECK(said("pulley-seat").startsWith("Guides straight along the axis; lies against the shoulder"));
-    CHECK(said("bush-seat").startsWith("Guides straight along the axis; free along the axis"));
+    CHECK(said("bush-seat").startsWith("Guides straight along the axis; the place along it is free"));
     CHECK(said("inner-bearing").contains("by itself lets the two tilt by up to "));
     CHECK(said("pulley-ring").startsWith("Stops the slide one way along the axis, with"));
     CHECK(said("rail-screws").startsWith("Clamps by friction"));
