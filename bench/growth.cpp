@@ -2,6 +2,7 @@
 // clusters of 100 joints and more; prints seconds a step and the exponent from one size to the next (1:
 // linear).
 #include "assembly/holding.hpp"
+#include "assembly/leaving.hpp"
 #include "assembly/requirement_result.hpp"
 #include "check/evaluation.hpp"
 #include "check/rules.hpp"
@@ -50,6 +51,7 @@ Steps measured(const Project& p) {
     add("read the file", [&] { must(file::from_json(text, "bench")); });
     add("place and design", [&] { placement = must(assembly::place(p)); });
     add("what holds each part", [&] { assembly::holding_of(p, placement); });
+    add("what can come off", [&] { assembly::leaving(p, placement); });
     add("one gap", [&] { must(assembly::chain_of(p, placement, p.requirements.front())); });
     add("one section", [&] { must(drawing::section_of(p, placement, p.joints.front(), solids.cutter())); });
     check::Evaluation all;

@@ -6,6 +6,7 @@
 #include "joint/members.hpp"
 #include <algorithm>
 #include <map>
+#include <set>
 
 namespace kollema::assembly {
 namespace {
@@ -41,10 +42,11 @@ void add_seats_left_out(const Project& project, const Placement& placement, Join
 /// Seats that nothing presses push only; told by contact.
 std::vector<bool> lie_loosely(const Project& project, JointContacts& contacts) {
     std::vector<bool> loosely(contacts.origins.size(), false);
+    const auto by_screws = pressed(project, contacts);
     for (std::size_t c = 0; c < contacts.origins.size(); ++c) {
         const auto& contact = contacts.system.mechanism.contacts[c];
         auto& one_sided = contacts.system.behaviour[c].one_sided;
-        if (contact.type != contact::Type::seat || one_sided || is_pressed(project, contacts, c)) continue;
+        if (contact.type != contact::Type::seat || one_sided || by_screws[c]) continue;
         loosely[c] = true;
         one_sided.emplace();
     }
@@ -59,6 +61,14 @@ public:
           contacts_(std::move(contacts)) {
         add_seats_left_out(project, placement, contacts_);
         loosely_ = lie_loosely(project, contacts_);
+        order_.assign(contacts_.instances.size(), not_a_part);
+        for (std::size_t i = 0; i < project.instances.size(); ++i)
+            if (const auto body = contacts_.body_of(project.instances[i].id)) order_[*body] = i;
+        touches_.resize(contacts_.instances.size());
+        for (std::size_t c = 0; c < contacts_.origins.size(); ++c)
+            for (const std::size_t body :
+                 {contacts_.system.mechanism.contacts[c].a, contacts_.system.mechanism.contacts[c].b})
+                touches_[body].push_back(c);
         for (const auto& block : contact::blocks(contacts_.system.mechanism).all)
             for (const std::size_t body : block.bodies)
                 carries_[block.root].push_back(body);
@@ -79,11 +89,9 @@ public:
 private:
     /// What goes together is told once, by the first part of it.
     bool is_first(std::size_t body, const contact::Escape& escape) const {
-        for (const auto& instance : project_.instances) {
-            const auto other = contacts_.body_of(instance.id);
-            if (other && std::ranges::find(escape.with, *other) != escape.with.end()) return *other == body;
-        }
-        return false;
+        const auto least =
+            std::ranges::min_element(escape.with, {}, [&](std::size_t other) { return order_[other]; });
+        return least != escape.with.end() && *least == body; // what only rides is none of them
     }
 
     void add_riders(std::size_t body, std::vector<InstanceId>& riders) const {
@@ -103,15 +111,16 @@ private:
                         .slide = escape.slide,
                         .along = escape.slide,
                         .after = escape.distance};
-        const auto goes = [&](std::size_t body) {
-            return std::ranges::find(escape.with, body) != escape.with.end();
-        };
-        for (const auto& instance : project_.instances)
-            if (const auto body = contacts_.body_of(instance.id); body && goes(*body))
-                leaving.parts.push_back(instance.id);
-        for (const std::size_t body : escape.with)
+        auto with = escape.with;
+        std::ranges::sort(with, {}, [&](std::size_t body) { return order_[body]; });
+        std::set<std::size_t> around;
+        for (const std::size_t body : with) {
+            if (order_[body] < not_a_part) leaving.parts.push_back(contacts_.instances[body]);
             add_riders(body, leaving.riders);
-        for (std::size_t c = 0; c < contacts_.origins.size(); ++c) {
+            around.insert(touches_[body].begin(), touches_[body].end());
+        }
+        const auto goes = [&](std::size_t body) { return std::ranges::find(with, body) != with.end(); };
+        for (const std::size_t c : around) {
             const auto& contact = contacts_.system.mechanism.contacts[c];
             if (goes(contact.a) == goes(contact.b)) continue;
             const InstanceId& other = contacts_.instances[goes(contact.a) ? contact.b : contact.a];
@@ -140,6 +149,9 @@ private:
     JointContacts contacts_;
     std::vector<bool> loosely_;                               ///< by contact
     std::map<std::size_t, std::vector<std::size_t>> carries_; ///< by body, those whose blocks hang on it
+    static constexpr std::size_t not_a_part = static_cast<std::size_t>(-1); ///< a fastener
+    std::vector<std::size_t> order_;                                        ///< by body, in the project
+    std::vector<std::vector<std::size_t>> touches_;                         ///< by body, its contacts
 };
 
 }

@@ -3,6 +3,7 @@
 #include "joint/members.hpp"
 #include "shape/overlap.hpp"
 #include <algorithm>
+#include <set>
 
 namespace kollema::assembly {
 namespace {
@@ -51,11 +52,17 @@ void press(const Project& project, const Placement& placement, const JointContac
 
 }
 
-bool is_pressed(const Project& project, const JointContacts& contacts, std::size_t contact) {
-    const auto& meets = contacts.system.mechanism.contacts[contact];
-    return std::ranges::any_of(project.joints, [&](const Joint& joint) {
-        return clamps(joint) && joins(joint, contacts.instances[meets.a], contacts.instances[meets.b]);
-    });
+std::vector<bool> pressed(const Project& project, const JointContacts& contacts) {
+    std::set<std::pair<InstanceId, InstanceId>> together;
+    for (const auto& joint : project.joints)
+        if (clamps(joint))
+            for (const auto& a : joint.members)
+                for (const auto& b : joint.members)
+                    together.emplace(a.instance, b.instance);
+    std::vector<bool> all;
+    for (const auto& contact : contacts.system.mechanism.contacts)
+        all.push_back(together.contains({contacts.instances[contact.a], contacts.instances[contact.b]}));
+    return all;
 }
 
 std::vector<Vector2> seat_corners(const Project& project, const Placement& placement,

@@ -10,8 +10,8 @@ namespace kollema::assembly {
 std::vector<std::size_t> open_disputed_seats(const Project& project, const Placement& placement,
                                              JointContacts& contacts);
 
-/// Whether fasteners press what meets there on each other.
-bool is_pressed(const Project& project, const JointContacts& contacts, std::size_t contact);
+/// By contact: whether fasteners press what meets there on each other.
+std::vector<bool> pressed(const Project& project, const JointContacts& contacts);
 
 /// Ends of what the two faces of a seat have in common, in its frame; empty where a face is not known.
 std::vector<Vector2> seat_corners(const Project& project, const Placement& placement,

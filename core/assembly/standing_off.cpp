@@ -18,12 +18,12 @@ std::vector<StandingOff> standing_off(const Project& project, const Placement& p
     if (!effects) return all;
     constexpr stack::Sampling quick{.samples = 4'000, .seed = 1};
     const auto simulated = *contact::simulate(contacts.system, *effects, quick);
+    const auto by_screws = pressed(project, contacts);
     for (const auto& [c, mm] : simulated.stands_off) {
         if (std::ranges::find(opened, c) == opened.end()) continue;
         const auto& contact = contacts.system.mechanism.contacts[c];
         const auto part = [&](std::size_t body) { return part_of(project, contacts.instances[body])->id; };
-        all.push_back({contacts.origins[c].joint->id, part(contact.a), part(contact.b),
-                       is_pressed(project, contacts, c), mm});
+        all.push_back({contacts.origins[c].joint->id, part(contact.a), part(contact.b), by_screws[c], mm});
     }
     return all;
 }

@@ -62,8 +62,10 @@ std::vector<Twist> motions_of(const Matrix& basis, const Freedom& freedom, const
 
 class OfBlock {
 public:
-    OfBlock(const Toleranced& assembly, const Scale& scale, const Blocks& blocks, std::size_t block)
-        : scale_(scale) {
+    OfBlock(const Toleranced& assembly, const Scale& scale, const Blocks& blocks, std::size_t block,
+            const Room& room)
+        : scale_(scale),
+          room_(room) {
         for (const std::size_t body : blocks.all[block].bodies)
             bodies_.emplace_back(body, *column_of(blocks, block, body));
         std::vector<std::size_t> both_ways;
@@ -81,9 +83,6 @@ public:
         free_ = subspaces(of_unit_rows(rows_of(assembly.mechanism, scale, blocks, block, both_ways).matrix))
                     .null_space;
         rows_.slope = rows_for(assembly.mechanism, scale, blocks, block, std::move(open)).matrix;
-        for (const auto& b : assembly.behaviour)
-            room_.play_mm.push_back(b.one_sided ? std::max(0.0, b.one_sided->play.nominal) : 0);
-        room_.radius_mm.resize(room_.play_mm.size(), 0);
     }
 
     std::vector<Escape> of_body(Index column) const {
@@ -134,7 +133,7 @@ private:
     std::vector<std::pair<std::size_t, Index>> bodies_; ///< with their columns
     Matrix free_;
     LooseRows rows_;
-    Room room_;
+    const Room& room_; ///< of the whole assembly, at nominal
 };
 
 }
@@ -152,8 +151,12 @@ std::vector<std::vector<Escape>> escapes(const Toleranced& assembly) {
     const Scale scale = scale_of(assembly.mechanism);
     const Blocks all = blocks(assembly.mechanism);
     std::vector<std::vector<Escape>> by_body(assembly.mechanism.bodies.size());
+    Room room;
+    for (const auto& b : assembly.behaviour)
+        room.play_mm.push_back(b.one_sided ? std::max(0.0, b.one_sided->play.nominal) : 0);
+    room.radius_mm.resize(room.play_mm.size(), 0);
     for (std::size_t b = 0; b < all.all.size(); ++b) { // those nearer the ground come first
-        const OfBlock block(assembly, scale, all, b);
+        const OfBlock block(assembly, scale, all, b, room);
         for (const std::size_t body : all.all[b].bodies) {
             by_body[body] = block.of_body(*column_of(all, b, body));
             const auto& carrier = by_body[all.all[b].root];
