@@ -274,7 +274,8 @@ TEST_CASE("pushed together or apart is never beyond what chance may reach", "[ch
     CHECK(pushed >= 30);
 }
 
-TEST_CASE("a hub pushed on its shoulder tilts as far as its bore lets it, and never comes off", "[chain]") {
+TEST_CASE("a hub pushed on its shoulder tilts as far as its bore lets it, and never comes off",
+          "[chain][long]") {
     // 20 ± 0.2 on a shoulder at 5 ± 0.1, asked 15 out; ø17 H7/g6 clears 6 to 35 µm at both ends of the 20.
     const Project p = example("noring");
     Requirement far = p.requirements[0];

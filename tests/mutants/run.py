@@ -1,4 +1,4 @@
-"""Wrong edits against the tests: run.py SOURCE [FROM [TO]].  Each edit of list.txt is made in a copy of SOURCE, built and tested
+"""Wrong edits against the tests: run.py SOURCE [FROM [TO]], or run.py SOURCE check: whether the list still fits.  Each edit of list.txt is made in a copy of SOURCE, built and tested
 (core, command line, solids and presenter, optimised); prints killed or survived for each and the share at the end."""
 import pathlib
 import shutil
@@ -25,8 +25,20 @@ def must(command, folder, otherwise):
         sys.exit("\n".join(done.stdout.splitlines()[-40:] + [otherwise]))
 
 
+def fits(source):
+    """Whether every edit's old text stands in its file, once."""
+    good = True
+    for number, (file, old, _) in enumerate(edits(source / "tests" / "mutants" / "list.txt"), 1):
+        if (source / file).read_text().count(old) != 1:
+            print(f"{number}: {file} does not hold exactly once: {old}")
+            good = False
+    return good
+
+
 def main():
     source = pathlib.Path(sys.argv[1]).resolve()
+    if sys.argv[2:] == ["check"]:
+        sys.exit(0 if fits(source) else 1)
     copy = source / "build" / "mutants" / "source"
     copy.mkdir(parents=True, exist_ok=True)
     tracked = subprocess.run(["git", "ls-files", "-z"], cwd=source, capture_output=True, check=True).stdout.split(b"\0")
@@ -43,7 +55,7 @@ def main():
     must(["cmake", "-G", "Ninja", "-S", str(copy), "-B", str(build), "-DKOLLEMA_TOGETHER=OFF",
                         "-DCMAKE_BUILD_TYPE=Release", "-DCMAKE_CXX_FLAGS_RELEASE=-O2 -DNDEBUG -w"], copy, "the sources cannot be configured")
     must(make, copy, "the sources do not build as they are")
-    test = ["ctest", "--test-dir", str(build), "-j2", "--stop-on-failure", "-E", "fuzz|house rules|oracle|desktop: (window|space|monkey|picture)"]
+    test = ["ctest", "--test-dir", str(build), "-j2", "--stop-on-failure", "-E", "fuzz|house rules|wrong edits|oracle|desktop: (window|space|monkey|picture)"]
     must(test, copy, "the tests fail as they are")
     first, last = (int(a) for a in (sys.argv[2:] + ["1", "10000"])[:2]) if len(sys.argv) > 3 else \
         (int(sys.argv[2]) if len(sys.argv) > 2 else 1, 10000)
