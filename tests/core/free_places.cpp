@@ -34,10 +34,10 @@ Project wheel_on_stud(double along_stud_mm, bool collar = false) {
          .places = {{0, 0}}}));
 }
 
-Project on_the_plate(const Project& p) {
+Project on_the_plate(const Project& p, double distance_mm = 0) {
     return must(
         edit::add_joint(p, {.name = "Lies",
-                            .kind = kind::FaceContact{},
+                            .kind = kind::FaceContact{.distance_mm = distance_mm},
                             .members = {{{"plate"}, {"top"}, {0, 0}, 0, true}, {{"wheel"}, {"front"}}},
                             .places = {{0, 0}}}));
 }
@@ -64,6 +64,25 @@ TEST_CASE("where a shaft leaves the slide free the joint that holds it decides",
     const auto above = must(assembly::place(on_the_plate(wheel_on_stud(0, true))));
     REQUIRE_FALSE(above.mismatches.empty()); // they share the six
     CHECK(std::ranges::all_of(above.mismatches, [](const auto& m) { return std::abs(m.gap_mm) < 6; }));
+}
+
+TEST_CASE("a wheel may stand anywhere before its ring, and not beyond it", "[assembly][axis]") {
+    // Its face is 5 above the plate; the ring leaves 0.2, and groove and ring 0.1 more.
+    const Project p = must(edit::add_joint(
+        wheel_on_stud(5), {.name = "Ring",
+                           .kind = kind::RetainingRing{.play_mm = 0.2},
+                           .members = {{{"stud"}, {"step-2"}, {5, 0}}, {{"wheel"}, {"front"}}},
+                           .places = {{0, 0}}}));
+    for (const double distance : {3.0, 5.0, 5.25, 5.5}) {
+        CAPTURE(distance);
+        const auto placed = must(assembly::place(on_the_plate(p, distance)));
+        CHECK_THAT(placed.frames.at({"wheel"}).origin.z(), WithinAbs(12 + distance, 1e-6));
+        const bool beyond = distance > 5.3;
+        REQUIRE(placed.mismatches.size() == (beyond ? 1 : 0));
+        if (!beyond) continue;
+        CHECK(placed.mismatches[0].joint.text == "ring");
+        CHECK_THAT(std::abs(placed.mismatches[0].gap_mm), WithinAbs(distance - 5, 1e-6));
+    }
 }
 
 TEST_CASE("faces that lie on each other at other spots are no holes beside their mates", "[assembly][seat]") {

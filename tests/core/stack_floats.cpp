@@ -206,6 +206,26 @@ TEST_CASE("what is pushed brings the radius that is made", "[stack][exact]") {
     CHECK_THAT(both.below(0.08), WithinAbs(wanted, 1e-6));
 }
 
+TEST_CASE("a law of two places has the moments of both, and its slopes are its differences", "[stack]") {
+    for (const bool disc : {true, false}) {
+        const FloatLaw law{disc, {{0.3, 0.5}, {0.7, 2}}, {0.4}};
+        CHECK_THAT(variance(law), WithinRel((0.3 * 0.25 + 0.7 * 4) * (1 + 0.16) / (disc ? 4 : 3), 1e-12));
+        CHECK_THAT(support(law), WithinRel(2 * 1.4, 1e-12));
+        for (const double s : {0.01, 0.5, 3.0, 9.0, 40.0}) {
+            CAPTURE(disc, s);
+            const auto at = [&](double t) {
+                return generating_value(law, t).real() * std::exp(2.8 * (t - s));
+            };
+            const auto g = generating(law, s);
+            const double step = 1e-3 / (1 + s);
+            CHECK_THAT(g.value.real(), WithinRel(at(s), 1e-12));
+            CHECK_THAT(g.first.real(), WithinRel((at(s + step) - at(s - step)) / (2 * step), 1e-4));
+            CHECK_THAT(g.second.real(),
+                       WithinRel((at(s + step) - 2 * at(s) + at(s - step)) / (step * step), 1e-4));
+        }
+    }
+}
+
 TEST_CASE("moments of a float's law are those of the disc and the line, and its means agree", "[stack]") {
     for (const bool disc : {true, false}) {
         const FloatLaw law{disc, {{0.3, 0.5}, {0.7, 2}}};
