@@ -258,7 +258,7 @@ private:
         if (c.type == ContactType::stop) {
             if (owned && std::holds_alternative<Groove>(owned->shape))
                 return owned->id; // it carries the ring
-            const Feature* face = face_at(view, member == c.a ? c.from_mm : c.to_mm);
+            const Feature* face = face_at(view, c.from_mm);
             return face ? face->id : FeatureId{};
         }
         if (c.type == ContactType::wall) return c.from_mm < 0 ? view.near_wall : view.far_wall;

@@ -163,7 +163,7 @@ std::optional<Contact> against_tilt(const Seats& s) {
                                      "tilt of the rings, a mean diameter away",
                                      fmt::format("2·{}·({:.2f} … {:.2f}) mrad", plain(tilt->mean_diameter_mm),
                                                  1000 * tilt->min_rad, 1000 * tilt->max_rad),
-                                     "internal clearance of the normal group, ISO 5753-1"},
+                                     "internal clearance of the normal group, ISO 5753-1, from memory"},
                    .against_tilt = true};
 }
 
@@ -299,7 +299,8 @@ Result<Design> BallBearing::design(const Site& site) const {
         d.working.push_back({"tilt", "axial play / mean diameter, either way, at most",
                              fmt::format("2·√(A·P − P²/4) / {}, P up to {} µm", plain(tilt->mean_diameter_mm),
                                          plain(1000 * tilt->clearance_max_mm)),
-                             minutes * tilt->max_rad, "′", "ISO 5753-1, normal group; before mounting"});
+                             minutes * tilt->max_rad, "′",
+                             "ISO 5753-1, normal group, from memory; before mounting"});
     }
     d.steps = {{{"Put bearing {size} on {shaft}: press on the ring that sits tight, never through the balls",
                  {{"size", s->bearing->size}, {"shaft", site.members[1].name}}},

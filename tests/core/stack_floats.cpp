@@ -28,6 +28,14 @@ double over_disc(double radius, const std::function<double(double)>& f, int piec
                    -pi / 2, pi / 2, pieces);
 }
 
+/// Of a generating function: its value, and its slopes by differences of it.
+void slopes_are_differences(const Generating& g, const std::function<double(double)>& at, double s) {
+    const double step = 1e-3 / (1 + s);
+    CHECK_THAT(g.value.real(), WithinRel(at(s), 1e-12));
+    CHECK_THAT(g.first.real(), WithinRel((at(s + step) - at(s - step)) / (2 * step), 1e-4));
+    CHECK_THAT(g.second.real(), WithinRel((at(s + step) - 2 * at(s) + at(s - step)) / (step * step), 1e-4));
+}
+
 Contributor exactly(double clearance) {
     return {.name = "c", .nominal = clearance, .distribution = Distribution::fixed};
 }
@@ -217,11 +225,7 @@ TEST_CASE("a law of two places has the moments of both, and its slopes are its d
                 return generating_value(law, t).real() * std::exp(2.8 * (t - s));
             };
             const auto g = generating(law, s);
-            const double step = 1e-3 / (1 + s);
-            CHECK_THAT(g.value.real(), WithinRel(at(s), 1e-12));
-            CHECK_THAT(g.first.real(), WithinRel((at(s + step) - at(s - step)) / (2 * step), 1e-4));
-            CHECK_THAT(g.second.real(),
-                       WithinRel((at(s + step) - 2 * at(s) + at(s - step)) / (step * step), 1e-4));
+            slopes_are_differences(g, at, s);
         }
     }
 }
@@ -239,11 +243,7 @@ TEST_CASE("moments of a float's law are those of the disc and the line, and its 
             CAPTURE(disc, s);
             const auto at = [&](double t) { return generating_value(law, t).real() * std::exp(2 * (t - s)); };
             const auto g = generating(law, s);
-            const double step = 1e-3 / (1 + s);
-            CHECK_THAT(g.value.real(), WithinRel(at(s), 1e-12));
-            CHECK_THAT(g.first.real(), WithinRel((at(s + step) - at(s - step)) / (2 * step), 1e-4));
-            CHECK_THAT(g.second.real(),
-                       WithinRel((at(s + step) - 2 * at(s) + at(s - step)) / (step * step), 1e-4));
+            slopes_are_differences(g, at, s);
             if (s < 50)
                 CHECK_THAT(at(s),
                            WithinRel(mean_over(law, [&](double y) { return std::exp(s * (y - 2)); }), 1e-7));
