@@ -117,6 +117,7 @@ private:
 
     Vector3 point_in_joint(std::size_t contact) const {
         const auto& origin = contacts_.origins[contact];
+        if (!origin.member_b) return Vector3::Zero(); // of none of its joint's members
         return frame_of(*origin.joint, *origin.member_b)
             .local(contacts_.system.mechanism.contacts[contact].frame.origin);
     }

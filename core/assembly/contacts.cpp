@@ -1,5 +1,7 @@
 #include "assembly/contacts.hpp"
 #include "assembly/closing.hpp"
+#include "assembly/split_halves.hpp"
+#include "assembly/through_bearings.hpp"
 #include "contact/blocks.hpp"
 #include "contact/freedoms.hpp"
 #include "joint/members.hpp"
@@ -45,7 +47,10 @@ std::optional<HoleClearance> clearance_of(const Project& project, const Joint& j
                                           std::size_t place) {
     const Hole* hole = joint::actual_hole(project, joint, c.a, place);
     if (!c.shank || !hole || hole->thread) return std::nullopt;
-    const auto limits = fit::size_limits(hole->diameter_mm, hole->tolerance);
+    const Part& part = *part_of(project, joint.members[c.a].instance);
+    const Feature* bore = joint::own_bore(part, *owned_feature(part, joint.id, c.a, place));
+    const auto limits = bore ? joint::limits_of(project, part, std::get<Round>(bore->shape))
+                             : fit::size_limits(hole->diameter_mm, hole->tolerance);
     if (!limits) return std::nullopt;
     const auto& shank = c.shank->limits;
     const auto range = fit::clearance(*limits, shank);
@@ -64,7 +69,10 @@ std::optional<HoleClearance> clearance_of(const Project& project, const Joint& j
                                  shank.min_mm, shank.max_mm),
                      std::max(0.0, range.max_mm) / 2,
                      "mm",
-                     (hole->tolerance.zone.empty() ? "hole as entered; " : "ISO 286-1; ") + c.shank->source};
+                     (bore                           ? "the part's own bore; "
+                      : hole->tolerance.zone.empty() ? "hole as entered; "
+                                                     : "ISO 286-1; ") +
+                         c.shank->source};
     return found;
 }
 
@@ -84,16 +92,22 @@ double thread_play_mm(const Hole* tapped) {
 class ContactsOfJoints {
 public:
     ContactsOfJoints(const Project& project, const Placement& placement,
-                     const std::set<JointId>& clamps_as_pins)
+                     const std::vector<const Joint*>& joints, const std::set<JointId>& clamps_as_pins)
         : project_(project),
           placement_(placement),
-          clamps_as_pins_(clamps_as_pins) {}
+          clamps_as_pins_(clamps_as_pins),
+          joints_(joints),
+          bearings_(project, placement, joints) {}
 
-    JointContacts build(const std::vector<const Joint*>& joints, const InstanceId& ground) {
+    JointContacts build(const InstanceId& ground) {
         all_.system.mechanism.ground = body(ground);
-        for (const auto* joint : joints)
+        for (const auto* joint : joints_)
             add(*joint);
         add_against_tilt();
+        if (drawn_together_.empty()) return std::move(all_);
+        const ShaftsInBores shafts = shafts_in_bores(project_, joints_);
+        for (const auto& [joint, axis, halves] : drawn_together_)
+            add_grip(project_, placement_, *joint, axis, halves, gripped_by(shafts, *joint, halves), all_);
         return std::move(all_);
     }
 
@@ -120,9 +134,11 @@ private:
                 add_seat(joint, c, *views, axis);
             else if (c.against_tilt)
                 against_tilt_.push_back({all_.origins.size() - 1, &joint, &c});
-            else if (is_direct(c.type))
+            else if (is_direct(c.type) && bearings_.pass_on(joint, c, *views, axis))
                 add_direct(joint, c, *views, axis);
         add_fasteners(joint, *design, axis);
+        for (auto& halves : split_halves_of(joint, *views))
+            drawn_together_.push_back({&joint, axis, std::move(halves)});
         for (std::size_t m = 0; m < views->size(); ++m)
             if (const auto& view = (*views)[m]; !view.across.far_corners.empty())
                 all_.widths[joint.members[m].instance].push_back({view.near_wall, view.far_wall});
@@ -147,6 +163,12 @@ private:
             block.push_back(all_.origins.size() - 1);
         }
     }
+
+    struct DrawnTogether {
+        const Joint* joint = nullptr;
+        Frame axis; ///< of its pattern
+        SplitHalves halves;
+    };
 
     /// Whether the bodies at a contact can turn against each other about another axis than its own.
     bool tilts(const std::vector<std::size_t>& contacts, std::size_t at) const {
@@ -181,8 +203,8 @@ private:
         for (const auto& place : joint.places)
             middle += place / static_cast<double>(joint.places.size());
         origin.name = fmt::format("{}: {} on {}", joint.name, name(joint, c.a), name(joint, c.b));
-        push(contact::Type::seat, body(joint.members[c.a].instance), body(joint.members[c.b].instance),
-             {axis.point({middle.x(), middle.y(), c.from_mm}), axis.x, axis.z}, 0, std::move(origin));
+        all_.add(contact::Type::seat, body(joint.members[c.a].instance), body(joint.members[c.b].instance),
+                 {axis.point({middle.x(), middle.y(), c.from_mm}), axis.x, axis.z}, 0, std::move(origin));
     }
 
     /// A shaft in a bore, a shoulder, a ring or a key, between two members.
@@ -214,8 +236,8 @@ private:
                 c.play->how, each_side ? c.play->max_mm / 2 : c.play->max_mm,
                 "mm",        c.play->source};
         }
-        push(direct_type(c.type), body(joint.members[c.a].instance), body(joint.members[c.b].instance), frame,
-             c.level, std::move(origin));
+        all_.add(direct_type(c.type), body(joint.members[c.a].instance), body(joint.members[c.b].instance),
+                 frame, c.level, std::move(origin));
         auto& behaviour = all_.system.behaviour.back();
         if (c.leaves == 0) {
             if (!c.play || c.play->max_mm <= 0) return;
@@ -305,12 +327,12 @@ private:
         all_.instances.emplace_back();
         all_.system.mechanism.bodies.push_back(fmt::format("{} {}", joint.name, place + 1));
         const Vector2& at = joint.places[place];
-        push(contact::Type::seat, body(joint.members.front().instance), fastener,
-             {axis.point({at.x(), at.y(), 0}), axis.x, axis.z}, 0,
-             {.joint = &joint,
-              .place = place,
-              .member_a = 0,
-              .name = fmt::format("{} {}: head", joint.name, place + 1)});
+        all_.add(contact::Type::seat, body(joint.members.front().instance), fastener,
+                 {axis.point({at.x(), at.y(), 0}), axis.x, axis.z}, 0,
+                 {.joint = &joint,
+                  .place = place,
+                  .member_a = 0,
+                  .name = fmt::format("{} {}: head", joint.name, place + 1)});
         return fastener;
     }
 
@@ -323,9 +345,12 @@ private:
                              .member_b = c.a,
                              .name = fmt::format("{} {} in {}", joint.name, place + 1, name(joint, c.a))};
         const auto hole_in = [&](std::size_t member) {
-            const Feature* hole =
-                owned_feature(*part_of(project_, joint.members[member].instance), joint.id, member, place);
-            return hole ? hole->id : FeatureId{};
+            const Part& part = *part_of(project_, joint.members[member].instance);
+            const Feature* hole = owned_feature(part, joint.id, member, place);
+            if (!hole) return FeatureId{};
+            const auto* made = std::get_if<Hole>(&hole->shape);
+            const Feature* bore = made && !made->thread ? joint::own_bore(part, *hole) : nullptr;
+            return bore ? bore->id : hole->id;
         };
         origin.feature_b = hole_in(c.a);
         if (held_by) {
@@ -339,25 +364,19 @@ private:
             origin.working.name = origin.name;
         }
         const bool loose = clearance && clearance->size.nominal + clearance->size.plus > 0;
-        push(as_clamp ? contact::Type::clamp : contact::Type::pin, holder, body(joint.members[c.a].instance),
-             frame, c.level, std::move(origin));
+        all_.add(as_clamp ? contact::Type::clamp : contact::Type::pin, holder,
+                 body(joint.members[c.a].instance), frame, c.level, std::move(origin));
         if (!loose) return;
         auto& behaviour = all_.system.behaviour.back();
         behaviour.clearance = contact::Clearance{clearance->size};
         behaviour.clearance->size.name = all_.origins.back().name;
     }
 
-    void push(contact::Type type, std::size_t a, std::size_t b, const Frame& frame, int level,
-              ContactOrigin origin) {
-        all_.system.mechanism.contacts.push_back(
-            {.id = origin.name, .type = type, .a = a, .b = b, .frame = frame});
-        all_.system.behaviour.push_back({.level = level});
-        all_.origins.push_back(std::move(origin));
-    }
-
     const Project& project_;
     const Placement& placement_;
     const std::set<JointId>& clamps_as_pins_;
+    const std::vector<const Joint*>& joints_;
+    const Bearings bearings_;
     JointContacts all_;
     struct AgainstTilt {
         std::size_t beside = 0; ///< the contact of the same joint that came before
@@ -365,9 +384,17 @@ private:
         const kind::Contact* contact = nullptr;
     };
     std::vector<AgainstTilt> against_tilt_;
+    std::vector<DrawnTogether> drawn_together_;
     std::set<std::pair<FeatureRef, FeatureRef>> seats_;
 };
 
+}
+
+void JointContacts::add(contact::Type type, std::size_t a, std::size_t b, const Frame& frame, int level,
+                        ContactOrigin origin) {
+    system.mechanism.contacts.push_back({.id = origin.name, .type = type, .a = a, .b = b, .frame = frame});
+    system.behaviour.push_back({.level = level});
+    origins.push_back(std::move(origin));
 }
 
 std::optional<std::size_t> JointContacts::body_of(const InstanceId& instance) const {
@@ -378,7 +405,7 @@ std::optional<std::size_t> JointContacts::body_of(const InstanceId& instance) co
 JointContacts contacts_of(const Project& project, const Placement& placement,
                           const std::vector<const Joint*>& joints, const InstanceId& ground,
                           const std::set<JointId>& clamps_as_pins) {
-    return ContactsOfJoints(project, placement, clamps_as_pins).build(joints, ground);
+    return ContactsOfJoints(project, placement, joints, clamps_as_pins).build(ground);
 }
 
 std::optional<JointContacts> contacts_of_all(const Project& project, const Placement& placement) {

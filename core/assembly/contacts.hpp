@@ -27,6 +27,8 @@ struct JointContacts {
     std::map<InstanceId, std::size_t> bodies;        ///< the other way round
     std::map<InstanceId, std::vector<Width>> widths; ///< of gaps and of what stands in them
     std::optional<std::size_t> body_of(const InstanceId& instance) const;
+    void add(contact::Type type, std::size_t a, std::size_t b, const Frame& frame, int level,
+             ContactOrigin origin);
 };
 
 /// `ground` is counted as standing still.  Pins and what else locates stand in their holes with the clearance

@@ -25,9 +25,9 @@ Holding holding_of(const Project& project, const Placement& placement) {
     for (std::size_t c = 0; c < mechanism.contacts.size(); ++c) {
         const auto& contact = mechanism.contacts[c];
         if (contact.type != contact::Type::clamp && contact.type != contact::Type::fixed) continue;
-        const auto& name = contacts.origins[c].joint->name; // all of a joint stand in a row
+        const auto& name = contacts.origins[c].joint->name;
         for (const std::size_t body : {contact.a, contact.b})
-            if (rubbing[body].empty() || rubbing[body].back() != name) rubbing[body].push_back(name);
+            if (std::ranges::find(rubbing[body], name) == rubbing[body].end()) rubbing[body].push_back(name);
     }
     std::vector<contact::Contact> holding;
     for (std::size_t c = 0; c < mechanism.contacts.size(); ++c)

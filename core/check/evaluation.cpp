@@ -51,7 +51,7 @@ Findings findings_of_block(const Project& block) {
     Findings all;
     const auto placement = assembly::place(block);
     if (!placement) return all;
-    for (const auto rule : {fighting, stands_off, comes_off}) {
+    for (const auto rule : {fighting, stands_off, halves_meet, comes_off}) {
         const Findings found = rule(block, *placement);
         all.insert(all.end(), found.begin(), found.end());
     }

@@ -17,6 +17,8 @@ Findings fighting(const Project& block, const assembly::Placement& placement);
 
 /// Faces that ought to lie on each other and that others keep apart.
 Findings stands_off(const Project& block, const assembly::Placement& placement);
+/// Halves of a split that touch each other before they grip, or that nothing lies between.
+Findings halves_meet(const Project& block, const assembly::Placement& placement);
 /// Parts that can slide off what carries them, and are not meant to.
 Findings comes_off(const Project& block, const assembly::Placement& placement);
 

@@ -96,6 +96,11 @@ Result<MemberView> view_of(const Project& project, const Joint& joint, const Mem
     return view;
 }
 
+double stands_back_mm(const Feature* face) {
+    const auto* plane = face ? std::get_if<PlaneFace>(&face->shape) : nullptr;
+    return plane ? plane->stands_back_mm : 0;
+}
+
 /// ± of a size without limits of its own, by the part's process.
 Result<double> general_half_mm(const Project& project, const Part& part, double size_mm) {
     const auto process = process_at_hand(project.workshop, part.process);
@@ -131,10 +136,41 @@ Result<SizeTolerance> tolerance_of(const Project& project, const Part& part, con
 
 }
 
+Result<fit::SizeLimits> limits_of(const Project& project, const Part& part, const Round& round) {
+    const auto tolerance = tolerance_of(project, part, round);
+    if (!tolerance) return tl::unexpected(tolerance.error());
+    return fit::size_limits(round.diameter_mm, *tolerance);
+}
+
+const Feature* own_bore(const Part& part, const Feature& hole) {
+    const double diameter = std::get<Hole>(hole.shape).diameter_mm;
+    const Feature* narrowest = nullptr;
+    double least = 0;
+    for (const auto& feature : part.features) {
+        const auto* round = std::get_if<Round>(&feature.shape);
+        if (!round || !round->inside || round->diameter_mm <= diameter) continue;
+        const Vector3 from_axis = hole.frame.origin - feature.frame.origin, &z = feature.frame.z;
+        const bool same_axis = std::abs(std::abs(z.dot(hole.frame.z)) - 1) < 1e-9 &&
+                               (from_axis - from_axis.dot(z) * z).norm() < 1e-6;
+        if (!same_axis || (narrowest && round->diameter_mm >= least)) continue;
+        narrowest = &feature;
+        least = round->diameter_mm;
+    }
+    if (!narrowest) return nullptr;
+    constexpr double just_beyond_mm = 1e-3;
+    const Vector3 beside = hole.frame.point({diameter / 2 + just_beyond_mm, 0, 0});
+    const auto material = stretches(shape::recipe(part.body), beside, hole.frame.z);
+    const bool is_cut = std::ranges::any_of(material, [](const auto& stretch) { return stretch.to_mm > 0; });
+    return is_cut ? nullptr : narrowest;
+}
+
 Result<kind::MemberSite> member_site(const Project& project, const MemberView& view, const Member& member) {
     const auto material = standards::material(view.part->material);
     if (!material) return tl::unexpected(material.error());
-    kind::MemberSite site{.name = view.part->name, .thickness_mm = view.thickness_mm, .material = *material};
+    kind::MemberSite site{.name = view.part->name,
+                          .thickness_mm = view.thickness_mm,
+                          .open_before_mm = view.open_before_mm,
+                          .material = *material};
     if (view.across.width_mm > 0) {
         const auto limits = width_limits(project, view);
         if (!limits) return tl::unexpected(limits.error());
@@ -146,7 +182,7 @@ Result<kind::MemberSite> member_site(const Project& project, const MemberView& v
     const auto& round = std::get<Round>(view.cylinder->shape);
     const auto tolerance = tolerance_of(project, *view.part, round);
     if (!tolerance) return tl::unexpected(tolerance.error());
-    const auto limits = fit::size_limits(round.diameter_mm, *tolerance);
+    const auto limits = limits_of(project, *view.part, round);
     if (!limits) return tl::unexpected(limits.error());
     site.axis = {.diameter_mm = round.diameter_mm,
                  .tolerance = *tolerance,
@@ -169,7 +205,12 @@ Result<std::vector<MemberView>> members_of(const Project& project, const Joint& 
     for (const auto& member : joint.members) {
         auto view = view_of(project, joint, member, along_an_axis);
         if (!view) return tl::unexpected(view.error());
-        view->stands_mm = views.empty() ? 0 : views.back().stands_mm + views.back().thickness_mm;
+        if (!views.empty()) {
+            const MemberView& before = views.back();
+            if (!along_an_axis)
+                view->open_before_mm = stands_back_mm(before.far_face) + stands_back_mm(view->near_face);
+            view->stands_mm = before.stands_mm + before.thickness_mm + view->open_before_mm;
+        }
         views.push_back(*view);
     }
     const auto is_middle = [](const MemberView& v) { return v.across.width_mm > 0; };

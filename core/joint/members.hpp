@@ -16,6 +16,7 @@ struct MemberView {
     kind::Across across = {};          ///< where the seat is a mid-plane
     FeatureId near_wall, far_wall;     ///< its two faces
     double stands_mm = 0;              ///< of the seat, along the joint's axis
+    double open_before_mm = 0; ///< to the member before it: meant to stay open, whatever draws them together
 };
 
 /// The members of a joint from the head side.  Errors: a place of the pattern that lies beside the part.
@@ -23,6 +24,13 @@ Result<std::vector<MemberView>> members_of(const Project& project, const Joint& 
 
 /// What the kind sees of it.  Errors: a material or process that is not held.
 Result<kind::MemberSite> member_site(const Project& project, const MemberView& view, const Member& member);
+
+/// The limits of a cylinder of the body: its zone, or the general tolerance of the part's process.
+Result<fit::SizeLimits> limits_of(const Project& project, const Part& part, const Round& round);
+
+/// The body's own bore in which a hole is lost, with nothing of it left to be cut: about the same axis and
+/// wider.  Null where there is none.
+const Feature* own_bore(const Part& part, const Feature& hole);
 
 /// The pattern's frame of a member in its part.
 Frame seat_of(const Part& part, const Member& member);

@@ -101,11 +101,6 @@ Result<Seats> seats_of(const BallBearing& k, const Site& site) {
     return s;
 }
 
-/// Which way along the axis a ring cannot move on its seat: a shoulder stops it, or it sits tight.
-struct RingStops {
-    bool minus = false, plus = false;
-};
-
 /// On its mean it holds by friction; the recommended tight zones all do (DIN 5425-1).
 bool is_tight(const fit::Clearance& c) { return c.max_mm + c.min_mm < 0; }
 
@@ -275,6 +270,7 @@ Result<Design> BallBearing::design(const Site& site) const {
         d.shapes[0] = {bore, "load"};
     }
     d.contacts = contacts_of_bearing(*this, *s, site);
+    d.rings = {outer_stops(*this, *s, site), inner_stops(*this, *s, site)};
     const auto outcome = [&](const char* key, const char* title, fit::Clearance c, const char* meaning) {
         d.outcomes.push_back({.key = key,
                               .title = title,

@@ -43,12 +43,18 @@ struct AssemblyStep {
     std::string caution; ///< empty: none
 };
 
+/// Which way along the axis a bearing's ring cannot move on its seat: a shoulder stops it, or it sits tight.
+struct RingStops {
+    bool minus = false, plus = false;
+};
+
 /// What a joint needs of its members and its hardware.
 struct Design {
     std::string designation;          ///< of the fastener, short: "M6×20 - 8.8"
     std::vector<PlacedPiece> pieces;  ///< at every place; the fastener first
     std::vector<MatchedShape> shapes; ///< one a member, head side first
     std::vector<Contact> contacts;
+    std::vector<RingStops> rings; ///< of a bearing's ring on each member; empty where there is none
     std::vector<Outcome> outcomes;
     std::vector<AssemblyStep> steps;
     Working working;

@@ -8,7 +8,7 @@ std::vector<Contact> clamping_contacts(const Site& site, const std::optional<Sha
     std::vector<Contact> all;
     for (std::size_t m = 0; m < site.members.size(); ++m) {
         const double from = site.thickness_mm(0, m), to = from + site.members[m].thickness_mm;
-        if (m > 0)
+        if (m > 0 && site.members[m].open_before_mm == 0)
             all.push_back({.type = ContactType::seat,
                            .a = m - 1,
                            .b = m,

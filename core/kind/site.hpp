@@ -40,6 +40,7 @@ struct Across {
 struct MemberSite {
     std::string name; ///< for people
     double thickness_mm = 0;
+    double open_before_mm = 0; ///< a gap to the member before it that is meant to stay open
     standards::Material material;
     Seat seat = Seat::face;
     AxisSeat axis = {}; ///< where the seat is a cylinder
@@ -47,17 +48,18 @@ struct MemberSite {
 };
 
 /// Everything that a joint may look at to choose its hardware.  The members in order from the head side, face
-/// on face.
+/// on face or with a gap between them that is meant to stay open.
 struct Site {
     std::string joint; ///< its name, for people
     std::vector<MemberSite> members;
     std::size_t places = 1;
     const Workshop& workshop;
 
-    double thickness_mm(std::size_t from, std::size_t to) const { ///< of the members from ≤ i < to together
+    /// From where one member begins to where another does, or to the end of the last.
+    double thickness_mm(std::size_t from, std::size_t to) const {
         double sum = 0;
         for (std::size_t i = from; i < to; ++i)
-            sum += members[i].thickness_mm;
+            sum += members[i].thickness_mm + (i + 1 < members.size() ? members[i + 1].open_before_mm : 0);
         return sum;
     }
 };

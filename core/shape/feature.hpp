@@ -9,6 +9,7 @@ namespace kollema {
 
 /// A plane face; the feature's frame has its origin in the middle of the face and z outward.
 struct PlaneFace {
+    double stands_back_mm = 0; ///< on purpose, from what faces it: so far the two stay open, drawn together
     bool operator==(const PlaneFace&) const = default;
 };
 

@@ -42,12 +42,17 @@ std::vector<Offer> SplitClamp::offers() const {
         return face(id, name, {at_x, at_y, middle}, x, outward, rectangle_about_origin(lug_mm, width_mm),
                     "lug_thickness");
     };
+    const auto split = [&](const char* id, const char* name, double at_x) {
+        Offer half = lug(id, name, at_x, low, -y);
+        half.shape = PlaneFace{.stands_back_mm = split_mm / 2};
+        return half;
+    };
     const Outline side = circle({0, 0}, outer_mm / 2);
     return {
         lug("left-lug", "left lug, top", -out, high, y),
         lug("right-lug", "right lug, top", out, high, y),
-        lug("left-split", "left lug, split face", -out, low, -y),
-        lug("right-split", "right lug, split face", out, low, -y),
+        split("left-split", "left lug, split face", -out),
+        split("right-split", "right lug, split face", out),
         face("front", "front", {0, 0, 0}, x, -z, side, "width"),
         face("back", "back", {0, 0, width_mm}, x, z, side, "width"),
         round(
