@@ -41,7 +41,7 @@ ShaftsInBores shafts_in_bores(const Project& project, const std::vector<const Jo
             const Member &hub = joint->members[m], &other = joint->members[1 - m];
             const Round *bore = round_at(project, hub), *shaft = round_at(project, other);
             if (bore && bore->inside && shaft && !shaft->inside)
-                all[hub.instance].push_back({other.instance, hub.face});
+                all[hub.instance].push_back({other.instance, other.face, hub.face});
         }
     }
     return all;
@@ -54,7 +54,8 @@ std::vector<Gripped> gripped_by(const ShaftsInBores& shafts, const Joint& joint,
     if (near == shafts.end() || far == shafts.end()) return all;
     for (const auto& in_near : near->second)
         for (const auto& in_far : far->second)
-            if (in_near.shaft == in_far.shaft) all.push_back({in_near.shaft, in_near.bore, in_far.bore});
+            if (in_near.shaft == in_far.shaft)
+                all.push_back({in_near.shaft, in_near.cylinder, in_far.cylinder, in_near.bore, in_far.bore});
     return all;
 }
 
@@ -78,17 +79,10 @@ void add_grip(const Project& project, const Placement& placement, const Joint& j
             {.joint = &joint,
              .name = fmt::format("{}: {} on {}", joint.name, part.name, part_of(project, shaft)->name)});
     };
-    for (const auto& [shaft, near_bore, far_bore] : gripped) {
-        rub(near, shaft, near_bore, -axis.z);
-        rub(far, shaft, far_bore, axis.z);
+    for (const auto& one : gripped) {
+        rub(near, one.shaft, one.near_bore, -axis.z);
+        rub(far, one.shaft, one.far_bore, axis.z);
     }
-    std::vector<contact::Push> pushes;
-    for (const auto& place : joint.places) {
-        const Vector3 at = axis.point({place.x(), place.y(), 0});
-        pushes.push_back({far, at, -axis.z});
-        pushes.push_back({near, at, axis.z});
-    }
-    contacts.system.pushes.push_back(std::move(pushes));
 }
 
 }

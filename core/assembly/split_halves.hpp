@@ -18,7 +18,7 @@ std::vector<SplitHalves> split_halves_of(const Joint& joint, const std::vector<j
 /// Shafts by the instances in whose bores they stand, and these bores.
 struct InBore {
     InstanceId shaft;
-    FeatureId bore;
+    FeatureId cylinder, bore;
 };
 using ShaftsInBores = std::map<InstanceId, std::vector<InBore>>;
 ShaftsInBores shafts_in_bores(const Project& project, const std::vector<const Joint*>& joints);
@@ -26,6 +26,7 @@ ShaftsInBores shafts_in_bores(const Project& project, const std::vector<const Jo
 /// A shaft that stands in a bore of both halves.
 struct Gripped {
     InstanceId shaft;
+    FeatureId in_near, in_far; ///< its cylinders
     FeatureId near_bore, far_bore;
 };
 std::vector<Gripped> gripped_by(const ShaftsInBores& shafts, const Joint& joint, const SplitHalves& halves);

@@ -240,48 +240,6 @@ TEST_CASE("a plate screwed on two posts goes together and stands off one of them
     CHECK_FALSE(finds(p, "stands-off"));
 }
 
-TEST_CASE("screws that press a plate on two posts leave it standing off by a quarter of their difference",
-          "[chain][long]") {
-    // Each screw draws the middle of its post and the plate together: of the places above both tops the
-    // lowest on the mean touches the higher post's inner edge and the lower one's outer edge, and stands off
-    // 30/120 of the difference at the other two.
-    Project p = must(edit::add_part({}, "Base", Block{200, 60, 20}, "s235", "milled"));
-    p = must(edit::add_part(p, "Left post", Block{30, 40, 50}, "s235", "milled"));
-    p = must(edit::add_part(p, "Right post", Block{30, 40, 50}, "s235", "milled"));
-    p = must(edit::add_part(p, "Top", Block{160, 40, 12}, "s235", "milled"));
-    for (const bool right : {false, true}) {
-        const char* post = right ? "right-post" : "left-post";
-        const double at = right ? 60 : -60;
-        p = must(edit::add_joint(
-            p, {.name = std::string("Foot of ") + post,
-                .kind = kind::FaceContact{},
-                .members = {{{"base"}, {"top"}, {at, 0}, 0, true}, {{post}, {"bottom"}}},
-                .places = {{0, 0}}}));
-        p = must(edit::add_joint(p, {.name = std::string("Screw into ") + post,
-                                     .kind = kind::CapScrew{.thread = "M6"},
-                                     .members = {{{"top"}, {"top"}, {at, 0}}, {{post}, {"top"}}},
-                                     .places = {{0, 0}}}));
-    }
-    const auto placement = must(assembly::place(p));
-    REQUIRE(placement.mismatches.empty());
-    const auto off = assembly::standing_off(p, placement);
-    // Heights 50 ± 0.3 at 3 sigma (ISO 2768-1, medium): the difference's sigma is 0.141, and of |Δ|/4 mean
-    // and sigma are those of half a normal law.
-    const double quarter = 0.1 * std::sqrt(2.0) / 4;
-    int pressed = 0;
-    for (const auto& one : off) {
-        if (!one.pressed) continue;
-        ++pressed;
-        CHECK_THAT(one.mm.mean, WithinAbs(quarter * std::sqrt(2 / std::numbers::pi), 0.02 * quarter));
-        CHECK_THAT(one.mm.sigma, WithinAbs(quarter * std::sqrt(1 - 2 / std::numbers::pi), 0.03 * quarter));
-    }
-    CHECK(pressed == 2);
-    const auto all = must(check::evaluate(p)).findings;
-    const auto found = std::ranges::find(all, "stands-off", &check::Finding::rule);
-    REQUIRE(found != all.end());
-    CHECK(found->severity == Severity::warning);
-}
-
 TEST_CASE("pushed together or apart is never beyond what chance may reach", "[chain][long]") {
     int pushed = 0;
     const auto look_at = [&](const Project& p) {

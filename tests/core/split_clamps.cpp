@@ -11,32 +11,34 @@ using Catch::Matchers::WithinAbs;
 
 namespace {
 
-struct Round {
-    SplitClamp half{.zone = "H8"};
+struct Clamped {
+    shape::SplitClamp half{.zone = "H8"};
     std::string rod_zone = "h8";
     bool rod = true;
     kind::AnyKind bolts = kind::BoltWithNut{.thread = "M6"};
 };
 
 /// Two halves with a bolt in either lug, and a rod of 20 through both.
-Project clamp(const Round& r) {
+Project clamp(const Clamped& r) {
     Project p = must(edit::add_part({}, "Upper half", r.half, "s235", "milled"));
     p = must(edit::add_part(p, "Lower half", r.half, "s235", "milled"));
     const double apart = r.half.outer_mm + r.half.lug_mm;
     if (r.rod) {
         p = must(
-            edit::add_part(p, "Rod", TurnedPart{.steps = {{20, 120, r.rod_zone}}}, "c45", "turned"));
+            edit::add_part(p, "Rod", shape::TurnedPart{.steps = {{20, 120, r.rod_zone}}}, "c45", "turned"));
         for (const bool lower : {false, true})
-            p = must(edit::add_joint(p, {.name = lower ? "Rod in lower half" : "Rod in upper half",
-                                         .kind = kind::ShaftInBore{.duty = "slides", .shoulder = false},
-                                         .members = {{{lower ? "lower-half" : "upper-half"}, {"bore"}, {0, 0}, 0, lower},
-                                                     {{"rod"}, {"step-1"}, {50, 0}}},
-                                         .places = {{0, 0}}}));
+            p = must(edit::add_joint(
+                p, {.name = lower ? "Rod in lower half" : "Rod in upper half",
+                    .kind = kind::ShaftInBore{.duty = "slides", .shoulder = false},
+                    .members = {{{lower ? "lower-half" : "upper-half"}, {"bore"}, {0, 0}, 0, lower},
+                                {{"rod"}, {"step-1"}, {50, 0}}},
+                    .places = {{0, 0}}}));
     }
-    return must(edit::add_joint(p, {.name = "Clamp bolts",
-                                    .kind = r.bolts,
-                                    .members = {{{"upper-half"}, {"left-lug"}}, {{"lower-half"}, {"left-split"}}},
-                                    .places = {{0, 0}, {apart, 0}}}));
+    return must(
+        edit::add_joint(p, {.name = "Clamp bolts",
+                            .kind = r.bolts,
+                            .members = {{{"upper-half"}, {"left-lug"}}, {{"lower-half"}, {"left-split"}}},
+                            .places = {{0, 0}, {apart, 0}}}));
 }
 
 Requirement split_of(std::optional<double> at_least = {}) {
@@ -48,7 +50,7 @@ Requirement split_of(std::optional<double> at_least = {}) {
 }
 
 std::vector<check::Finding> found(const Project& p, const std::string& rule) {
-    auto all = must(check::evaluate(p)).findings;
+    auto all = must(check::evaluate(p))->findings;
     std::erase_if(all, [&](const check::Finding& f) { return f.rule != rule; });
     return all;
 }
@@ -68,4 +70,32 @@ TEST_CASE("a split that is meant to stay open stays open, and its bolts reach ov
         CHECK(found(p, "misfit").empty());
         CHECK(found(p, "halves-meet").empty());
     }
+}
+
+TEST_CASE("halves that are drawn together hold what lies between them by friction", "[axis][seat]") {
+    const Project p = clamp({});
+    const auto held = assembly::holding_of(p, must(assembly::place(p)));
+    CHECK(held.mobility == 0);
+    for (const auto& part : held.parts) {
+        CAPTURE(part.instance.text);
+        if (part.instance.text != "rod") continue;
+        CHECK(part.freedom.dof == 0);
+        CHECK(part.by_friction);
+        CHECK(part.rubbing == std::vector<std::string>{"Clamp bolts"});
+    }
+    CHECK(found(p, "comes-off").empty());
+}
+
+TEST_CASE("halves that meet before they grip are found, with a split that keeps them apart", "[check]") {
+    CHECK(found(clamp({.half = {.split_mm = 1.5, .zone = "H8"}}), "halves-meet").empty());
+    // A rod that leaves 0.8 in its bores, and a split of 0.5.
+    const Project narrow = clamp({.half = {.bore_mm = 20.8, .split_mm = 0.5, .zone = "H8"}});
+    const auto meet = found(narrow, "halves-meet");
+    REQUIRE(meet.size() == 1);
+    CHECK(meet[0].severity == Severity::error);
+    REQUIRE(meet[0].fixes.size() == 1);
+    CHECK(found(must(edit::apply(narrow, meet[0].fixes[0].changes)), "halves-meet").empty());
+    const auto nothing = found(clamp({.rod = false}), "halves-meet");
+    REQUIRE(nothing.size() == 1);
+    CHECK(nothing[0].severity == Severity::warning);
 }
