@@ -116,7 +116,7 @@ Result<PinStack> stack_up_pin(const DowelPin& kind, const Site& site, Working& w
     s.holder = kind.press_in_first ? 0 : last;
     s.outer = kind.press_in_first ? last : 0;
     s.holder_thickness = site.members[s.holder].thickness_mm;
-    const double outer_thickness = site.members[s.outer].thickness_mm, 
+    const double outer_thickness = site.members[s.outer].thickness_mm,
                  between = site.thickness_mm(0, last) - site.members.front().thickness_mm;
     // A member that a pin could just pass is relieved too where no standard pin would then be held.
     const double enough = std::min(press_depth_diameters * s.d, s.holder_thickness);
