@@ -47,10 +47,7 @@ std::optional<HoleClearance> clearance_of(const Project& project, const Joint& j
                                           std::size_t place) {
     const Hole* hole = joint::actual_hole(project, joint, c.a, place);
     if (!c.shank || !hole || hole->thread) return std::nullopt;
-    const Part& part = *part_of(project, joint.members[c.a].instance);
-    const Feature* bore = joint::own_bore(part, *owned_feature(part, joint.id, c.a, place));
-    const auto limits = bore ? joint::limits_of(project, part, std::get<Round>(bore->shape))
-                             : fit::size_limits(hole->diameter_mm, hole->tolerance);
+    const auto limits = fit::size_limits(hole->diameter_mm, hole->tolerance);
     if (!limits) return std::nullopt;
     const auto& shank = c.shank->limits;
     const auto range = fit::clearance(*limits, shank);
@@ -69,10 +66,7 @@ std::optional<HoleClearance> clearance_of(const Project& project, const Joint& j
                                  shank.min_mm, shank.max_mm),
                      std::max(0.0, range.max_mm) / 2,
                      "mm",
-                     (bore                           ? "the part's own bore; "
-                      : hole->tolerance.zone.empty() ? "hole as entered; "
-                                                     : "ISO 286-1; ") +
-                         c.shank->source};
+                     (hole->tolerance.zone.empty() ? "hole as entered; " : "ISO 286-1; ") + c.shank->source};
     return found;
 }
 
@@ -105,7 +99,7 @@ public:
             add(*joint);
         add_against_tilt();
         if (drawn_together_.empty()) return std::move(all_);
-        const ShaftsInBores shafts = shafts_in_bores(project_, joints_);
+        const ShaftsInBores shafts = shafts_in_bores(project_, placement_.designs, joints_);
         for (const auto& [joint, axis, halves] : drawn_together_)
             add_grip(project_, placement_, *joint, axis, halves, gripped_by(shafts, *joint, halves), all_);
         return std::move(all_);
@@ -163,12 +157,6 @@ private:
             block.push_back(all_.origins.size() - 1);
         }
     }
-
-    struct DrawnTogether {
-        const Joint* joint = nullptr;
-        Frame axis; ///< of its pattern
-        SplitHalves halves;
-    };
 
     /// Whether the bodies at a contact can turn against each other about another axis than its own.
     bool tilts(const std::vector<std::size_t>& contacts, std::size_t at) const {
@@ -345,12 +333,9 @@ private:
                              .member_b = c.a,
                              .name = fmt::format("{} {} in {}", joint.name, place + 1, name(joint, c.a))};
         const auto hole_in = [&](std::size_t member) {
-            const Part& part = *part_of(project_, joint.members[member].instance);
-            const Feature* hole = owned_feature(part, joint.id, member, place);
-            if (!hole) return FeatureId{};
-            const auto* made = std::get_if<Hole>(&hole->shape);
-            const Feature* bore = made && !made->thread ? joint::own_bore(part, *hole) : nullptr;
-            return bore ? bore->id : hole->id;
+            const Feature* hole =
+                owned_feature(*part_of(project_, joint.members[member].instance), joint.id, member, place);
+            return hole ? hole->id : FeatureId{};
         };
         origin.feature_b = hole_in(c.a);
         if (held_by) {
@@ -382,6 +367,11 @@ private:
         std::size_t beside = 0; ///< the contact of the same joint that came before
         const Joint* joint = nullptr;
         const kind::Contact* contact = nullptr;
+    };
+    struct DrawnTogether {
+        const Joint* joint = nullptr;
+        Frame axis; ///< of its pattern
+        SplitHalves halves;
     };
     std::vector<AgainstTilt> against_tilt_;
     std::vector<DrawnTogether> drawn_together_;

@@ -33,15 +33,22 @@ std::vector<SplitHalves> split_halves_of(const Joint& joint, const std::vector<j
     return all;
 }
 
-ShaftsInBores shafts_in_bores(const Project& project, const std::vector<const Joint*>& joints) {
+ShaftsInBores shafts_in_bores(const Project& project, const joint::Designs& designs,
+                              const std::vector<const Joint*>& joints) {
     ShaftsInBores all;
     for (const auto* joint : joints) {
-        if (joint->members.size() != 2) continue;
+        const auto* design = designs.find(joint->id);
+        const bool stands_in =
+            design && joint->members.size() == 2 &&
+            std::ranges::any_of(design->contacts, [](const kind::Contact& c) {
+                return c.type == kind::ContactType::journal || c.type == kind::ContactType::grip;
+            });
+        if (!stands_in) continue; // a ring or a key beside them
         for (std::size_t m = 0; m < 2; ++m) {
             const Member &hub = joint->members[m], &other = joint->members[1 - m];
             const Round *bore = round_at(project, hub), *shaft = round_at(project, other);
             if (bore && bore->inside && shaft && !shaft->inside)
-                all[hub.instance].push_back({other.instance, other.face, hub.face});
+                all[hub.instance].push_back({other.instance, other.face, hub.face, design->rings.empty()});
         }
     }
     return all;
@@ -55,24 +62,24 @@ std::vector<Gripped> gripped_by(const ShaftsInBores& shafts, const Joint& joint,
     for (const auto& in_near : near->second)
         for (const auto& in_far : far->second)
             if (in_near.shaft == in_far.shaft)
-                all.push_back({in_near.shaft, in_near.cylinder, in_far.cylinder, in_near.bore, in_far.bore});
+                all.push_back({in_near.shaft, in_near.cylinder, in_far.cylinder, in_near.bore, in_far.bore,
+                               in_near.touches && in_far.touches});
     return all;
 }
 
 void add_grip(const Project& project, const Placement& placement, const Joint& joint, const Frame& axis,
               const SplitHalves& halves, const std::vector<Gripped>& gripped, JointContacts& contacts) {
-    if (gripped.empty()) return;
     const std::size_t near = *contacts.body_of(joint.members[halves.near].instance),
                       far = *contacts.body_of(joint.members[halves.far].instance);
     const auto rub = [&](std::size_t half, const InstanceId& shaft, const FeatureId& bore,
                          const Vector3& side) {
         const auto on = contacts.body_of(shaft);
+        if (!on) return;
         const InstanceId& instance = contacts.instances[half];
         const Part& part = *part_of(project, instance);
         const Feature& feature = *find(part, bore);
         const auto& round = std::get<Round>(feature.shape);
         const Frame stands = in(placement.frames.at(instance), feature.frame);
-        if (!on) return;
         contacts.add(
             contact::Type::clamp, half, *on,
             {stands.point({0, 0, round.length_mm / 2}) + round.diameter_mm / 2 * side, stands.z, side}, 3,
@@ -80,6 +87,7 @@ void add_grip(const Project& project, const Placement& placement, const Joint& j
              .name = fmt::format("{}: {} on {}", joint.name, part.name, part_of(project, shaft)->name)});
     };
     for (const auto& one : gripped) {
+        if (!one.touches) continue;
         rub(near, one.shaft, one.near_bore, -axis.z);
         rub(far, one.shaft, one.far_bore, axis.z);
     }

@@ -19,15 +19,18 @@ std::vector<SplitHalves> split_halves_of(const Joint& joint, const std::vector<j
 struct InBore {
     InstanceId shaft;
     FeatureId cylinder, bore;
+    bool touches = true; ///< else a bearing is between them
 };
 using ShaftsInBores = std::map<InstanceId, std::vector<InBore>>;
-ShaftsInBores shafts_in_bores(const Project& project, const std::vector<const Joint*>& joints);
+ShaftsInBores shafts_in_bores(const Project& project, const joint::Designs& designs,
+                              const std::vector<const Joint*>& joints);
 
 /// A shaft that stands in a bore of both halves.
 struct Gripped {
     InstanceId shaft;
     FeatureId in_near, in_far; ///< its cylinders
     FeatureId near_bore, far_bore;
+    bool touches = true; ///< else the halves grip a bearing
 };
 std::vector<Gripped> gripped_by(const ShaftsInBores& shafts, const Joint& joint, const SplitHalves& halves);
 

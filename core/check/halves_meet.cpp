@@ -18,6 +18,7 @@ std::optional<double> room_mm(const Project& block, const Part& hub, const Featu
 
 struct Halves {
     const Project& block;
+    const assembly::ShaftsInBores& shafts;
     const Joint& joint;
     assembly::SplitHalves between;
 
@@ -31,7 +32,6 @@ Finding about(const Halves& h, double is_mm) {
             .joint = h.joint.id,
             .parts = {h.near().id, h.far().id},
             .is = is_mm,
-            .wanted = 0,
             .unit = Unit::length,
             .message = {"", {{"joint", h.joint.name}, {"a", h.near().name}, {"b", h.far().name}}},
             .because = {},
@@ -40,7 +40,7 @@ Finding about(const Halves& h, double is_mm) {
 
 /// By what the splits have to grow, in steps of 0.1.
 std::vector<Fix> wider_splits(const Halves& h, double missing_mm) {
-    const double more = 0.1 * (std::floor(missing_mm / 0.1) + 1);
+    const double more = (std::floor(10 * missing_mm) + 1) / 10;
     Fix fix{{"Make the split {more} wider", {{"more", Quantity{more, Unit::length}}}}, {}};
     const std::array parts{h.near().id, h.far().id};
     for (std::size_t i = 0; i < (parts[0] == parts[1] ? 1u : 2u); ++i)
@@ -52,10 +52,7 @@ std::vector<Fix> wider_splits(const Halves& h, double missing_mm) {
 }
 
 std::optional<Finding> of_halves(const Halves& h) {
-    std::vector<const Joint*> joints;
-    for (const auto& joint : h.block.joints)
-        joints.push_back(&joint);
-    const auto gripped = gripped_by(assembly::shafts_in_bores(h.block, joints), h.joint, h.between);
+    const auto gripped = gripped_by(h.shafts, h.joint, h.between);
     if (gripped.empty()) {
         Finding nothing = about(h, h.between.open_mm);
         nothing.severity = Severity::warning;
@@ -66,6 +63,7 @@ std::optional<Finding> of_halves(const Halves& h) {
     }
     double least = h.between.open_mm;
     for (const auto& one : gripped) {
+        if (!one.touches) continue;
         const Part& shaft = *part_of(h.block, one.shaft);
         const auto near = room_mm(h.block, h.near(), one.near_bore, shaft, one.in_near),
                    far = room_mm(h.block, h.far(), one.far_bore, shaft, one.in_far);
@@ -83,15 +81,19 @@ std::optional<Finding> of_halves(const Halves& h) {
 
 }
 
-Findings halves_meet(const Project& block, const assembly::Placement&) {
+Findings halves_meet(const Project& block, const assembly::Placement& placement) {
     Findings found;
+    std::vector<const Joint*> joints, split;
     for (const auto& joint : block.joints) {
-        if (!assembly::has_split(block, joint)) continue;
-        const auto views = joint::members_of(block, joint);
-        if (!views) continue;
-        for (const auto& between : assembly::split_halves_of(joint, *views))
-            if (auto one = of_halves({block, joint, between})) found.push_back(std::move(*one));
+        joints.push_back(&joint);
+        if (assembly::has_split(block, joint)) split.push_back(&joint);
     }
+    if (split.empty()) return found;
+    const auto shafts = assembly::shafts_in_bores(block, placement.designs, joints);
+    for (const auto* joint : split)
+        if (const auto views = joint::members_of(block, *joint))
+            for (const auto& between : assembly::split_halves_of(*joint, *views))
+                if (auto one = of_halves({block, shafts, *joint, between})) found.push_back(std::move(*one));
     return found;
 }
 

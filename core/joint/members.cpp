@@ -142,28 +142,6 @@ Result<fit::SizeLimits> limits_of(const Project& project, const Part& part, cons
     return fit::size_limits(round.diameter_mm, *tolerance);
 }
 
-const Feature* own_bore(const Part& part, const Feature& hole) {
-    const double diameter = std::get<Hole>(hole.shape).diameter_mm;
-    const Feature* narrowest = nullptr;
-    double least = 0;
-    for (const auto& feature : part.features) {
-        const auto* round = std::get_if<Round>(&feature.shape);
-        if (!round || !round->inside || round->diameter_mm <= diameter) continue;
-        const Vector3 from_axis = hole.frame.origin - feature.frame.origin, &z = feature.frame.z;
-        const bool same_axis = std::abs(std::abs(z.dot(hole.frame.z)) - 1) < 1e-9 &&
-                               (from_axis - from_axis.dot(z) * z).norm() < 1e-6;
-        if (!same_axis || (narrowest && round->diameter_mm >= least)) continue;
-        narrowest = &feature;
-        least = round->diameter_mm;
-    }
-    if (!narrowest) return nullptr;
-    constexpr double just_beyond_mm = 1e-3;
-    const Vector3 beside = hole.frame.point({diameter / 2 + just_beyond_mm, 0, 0});
-    const auto material = stretches(shape::recipe(part.body), beside, hole.frame.z);
-    const bool is_cut = std::ranges::any_of(material, [](const auto& stretch) { return stretch.to_mm > 0; });
-    return is_cut ? nullptr : narrowest;
-}
-
 Result<kind::MemberSite> member_site(const Project& project, const MemberView& view, const Member& member) {
     const auto material = standards::material(view.part->material);
     if (!material) return tl::unexpected(material.error());
@@ -182,7 +160,7 @@ Result<kind::MemberSite> member_site(const Project& project, const MemberView& v
     const auto& round = std::get<Round>(view.cylinder->shape);
     const auto tolerance = tolerance_of(project, *view.part, round);
     if (!tolerance) return tl::unexpected(tolerance.error());
-    const auto limits = limits_of(project, *view.part, round);
+    const auto limits = fit::size_limits(round.diameter_mm, *tolerance);
     if (!limits) return tl::unexpected(limits.error());
     site.axis = {.diameter_mm = round.diameter_mm,
                  .tolerance = *tolerance,

@@ -28,10 +28,6 @@ Result<kind::MemberSite> member_site(const Project& project, const MemberView& v
 /// The limits of a cylinder of the body: its zone, or the general tolerance of the part's process.
 Result<fit::SizeLimits> limits_of(const Project& project, const Part& part, const Round& round);
 
-/// The body's own bore in which a hole is lost, with nothing of it left to be cut: about the same axis and
-/// wider.  Null where there is none.
-const Feature* own_bore(const Part& part, const Feature& hole);
-
 /// The pattern's frame of a member in its part.
 Frame seat_of(const Part& part, const Member& member);
 

@@ -3,7 +3,6 @@
 #include "assembly/holding.hpp"
 #include "bench_parts.hpp"
 #include "check/evaluation.hpp"
-#include <random>
 
 using namespace kollema;
 using namespace kollema::test;
@@ -41,13 +40,10 @@ Project clamp(const Clamped& r) {
                             .places = {{0, 0}, {apart, 0}}}));
 }
 
-Requirement split_of(std::optional<double> at_least = {}) {
-    return {.id = {"split"},
-            .name = "Split",
-            .from = {{"upper-half"}, {"left-split"}},
-            .to = {{"lower-half"}, {"left-split"}},
-            .lower_mm = at_least};
-}
+const Requirement the_split{.id = {"split"},
+                            .name = "Split",
+                            .from = {{"upper-half"}, {"left-split"}},
+                            .to = {{"lower-half"}, {"left-split"}}};
 
 std::vector<check::Finding> found(const Project& p, const std::string& rule) {
     auto all = must(check::evaluate(p))->findings;
@@ -63,7 +59,7 @@ TEST_CASE("a split that is meant to stay open stays open, and its bolts reach ov
         const Project p = clamp({.half = {.split_mm = split, .zone = "H8"}});
         const auto placement = must(assembly::place(p));
         CHECK(placement.mismatches.empty());
-        CHECK_THAT(must(assembly::gap_place(p, placement, split_of())).nominal_mm, WithinAbs(split, 1e-9));
+        CHECK_THAT(must(assembly::gap_place(p, placement, the_split)).nominal_mm, WithinAbs(split, 1e-9));
         // Two lugs of 10, two washers of 1.6 (ISO 7089), and the split.
         CHECK_THAT(outcome(designed(p, 2), "grip"), WithinAbs(20 + 3.2 + split, 1e-9));
         CHECK(found(p, "stands-off").empty());
@@ -76,13 +72,11 @@ TEST_CASE("halves that are drawn together hold what lies between them by frictio
     const Project p = clamp({});
     const auto held = assembly::holding_of(p, must(assembly::place(p)));
     CHECK(held.mobility == 0);
-    for (const auto& part : held.parts) {
-        CAPTURE(part.instance.text);
-        if (part.instance.text != "rod") continue;
-        CHECK(part.freedom.dof == 0);
-        CHECK(part.by_friction);
-        CHECK(part.rubbing == std::vector<std::string>{"Clamp bolts"});
-    }
+    const auto rod = std::ranges::find(held.parts, InstanceId{"rod"}, &assembly::HeldPart::instance);
+    REQUIRE(rod != held.parts.end());
+    CHECK(rod->freedom.dof == 0);
+    CHECK(rod->by_friction);
+    CHECK(rod->rubbing == std::vector<std::string>{"Clamp bolts"});
     CHECK(found(p, "comes-off").empty());
 }
 
@@ -95,7 +89,39 @@ TEST_CASE("halves that meet before they grip are found, with a split that keeps 
     CHECK(meet[0].severity == Severity::error);
     REQUIRE(meet[0].fixes.size() == 1);
     CHECK(found(must(edit::apply(narrow, meet[0].fixes[0].changes)), "halves-meet").empty());
+    // A bore 20 H8 up to 20.033 and a rod h8 down to 19.967 leave 0.033 to each half (ISO 286-2).
+    CHECK(found(clamp({.half = {.split_mm = 0.065, .zone = "H8"}}), "halves-meet").size() == 1);
+    CHECK(found(clamp({.half = {.split_mm = 0.067, .zone = "H8"}}), "halves-meet").empty());
     const auto nothing = found(clamp({.rod = false}), "halves-meet");
     REQUIRE(nothing.size() == 1);
     CHECK(nothing[0].severity == Severity::warning);
+}
+
+TEST_CASE("a bearing between two halves is no rod with much room", "[check]") {
+    // 6204: 20 × 47 × 14 (ISO 15).  Its outer ring is gripped, the shaft goes on turning.
+    Project p = must(edit::add_part(
+        {}, "Upper half", shape::SplitClamp{.bore_mm = 47, .outer_mm = 70, .width_mm = 14, .zone = "H7"},
+        "s235", "milled"));
+    p = must(edit::add_part(p, "Lower half",
+                            shape::SplitClamp{.bore_mm = 47, .outer_mm = 70, .width_mm = 14, .zone = "H7"},
+                            "s235", "milled"));
+    p = must(
+        edit::add_part(p, "Axle", shape::TurnedPart{.steps = {{20, 14, "k6"}, {26, 30}}}, "c45", "turned"));
+    for (const bool lower : {false, true})
+        p = must(edit::add_joint(
+            p, {.name = lower ? "In lower half" : "In upper half",
+                .kind = kind::BallBearing{.size = "6204"},
+                .members = {{{lower ? "lower-half" : "upper-half"}, {"bore"}, {0, 0}, 0, lower},
+                            {{"axle"}, {"step-1"}}},
+                .places = {{0, 0}}}));
+    p = must(
+        edit::add_joint(p, {.name = "Clamp bolts",
+                            .kind = kind::BoltWithNut{.thread = "M6"},
+                            .members = {{{"upper-half"}, {"left-lug"}}, {{"lower-half"}, {"left-split"}}},
+                            .places = {{0, 0}, {88, 0}}}));
+    CHECK(found(p, "halves-meet").empty());
+    const auto held = assembly::holding_of(p, must(assembly::place(p)));
+    const auto axle = std::ranges::find(held.parts, InstanceId{"axle"}, &assembly::HeldPart::instance);
+    REQUIRE(axle != held.parts.end());
+    CHECK(axle->freedom.turns == 1);
 }
