@@ -26,7 +26,8 @@ Project wheel(const std::string& zone, bool ring) {
 
 /// The ways along the axle in which the wheel comes off, as people read them.
 std::string ways_off(const Project& p) {
-    for (const auto& f : must(check::evaluate(p))->findings)
+    const auto all = must(check::evaluate(p))->findings;
+    for (const auto& f : all)
         if (f.rule == "comes-off") return std::get<std::string>(f.message.words.at("ways"));
     return "";
 }
