@@ -237,7 +237,7 @@ TEST_CASE("a gap along a part's slope is composed of the dimensions there are", 
     CHECK(plays < 4 * slip_radius);
 }
 
-TEST_CASE("sensitivities are differences of the project with one hole moved", "[chain]") {
+TEST_CASE("sensitivities are differences of the project with one hole moved", "[chain][long]") {
     // A firm stand (H7 pins in H7 holes leave floats, but these rest in their middle): moving a hole of the
     // block by hand and placing by two points must give what the chain says.
     std::mt19937 engine(4);
@@ -353,7 +353,7 @@ TEST_CASE("a gap goes through what locates, and says when only clamping holds", 
         asking(doweled(plate_and_block()), gap_between("plate", "top", "block", "top")))); // pins slip
 }
 
-TEST_CASE("a bolt floats in both parts, a screw in one", "[chain]") {
+TEST_CASE("a bolt floats in both parts, a screw in one", "[chain][long]") {
     const Requirement r = gap_between("block", "left", "plate", "left");
     const Project bolted = must(edit::add_joint(
         plate_and_block(), on_plate("Bolts", kind::BoltWithNut{.thread = "M6"}, {{0, -24}, {0, 24}})));
@@ -375,7 +375,7 @@ TEST_CASE("a bolt floats in both parts, a screw in one", "[chain]") {
     CHECK_FALSE(tells(bolted, "centred in their threads"));
 }
 
-TEST_CASE("of a gap's points the one farthest beyond a limit answers, whichever limit it is", "[chain]") {
+TEST_CASE("of a gap's points the one farthest beyond a limit answers, whichever limit it is", "[chain][long]") {
     // A block turned by what its two pins' holes differ: at one end the gap opens as it closes at the other.
     Project p = pinned({{-10, -10}, {-10, 10}}, 0.1);
     for (const char* part : {"block", "plate"}) { // the second pin's holes are held closer

@@ -137,7 +137,7 @@ TEST_CASE("an edit leaves alone what it does not touch, and answers anew what it
     CHECK_FALSE(must(check::evaluate(p, nullptr, [&] { return ++calls < 3; })).has_value());
 }
 
-TEST_CASE("a gap asked in its surroundings alone is the gap of the whole project", "[chain][check]") {
+TEST_CASE("a gap asked in its surroundings alone is the gap of the whole project", "[chain][check][long]") {
     for (const Project& p :
          {demo(), must(edit::add_requirement(
                       doweled(screwed()),

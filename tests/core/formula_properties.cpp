@@ -165,7 +165,7 @@ TEST_CASE("what is asked of a tape stays, whatever is computed after it, and how
     }
 }
 
-TEST_CASE("a four-bar linkage as Freudenstein's equation says, over its whole turn", "[formula]") {
+TEST_CASE("a four-bar linkage as Freudenstein's equation says, over its whole turn", "[formula][long]") {
     for (double t = 5; t < 360; t += 11) {
         const double a = 40, b = 120, c = 80, d = 100;
         CAPTURE(t);

@@ -51,7 +51,7 @@ TEST_CASE("faces on each other or apart carry the sizes of both parts", "[assemb
     }
 }
 
-TEST_CASE("a tongue in a fork: what its play leaves to a side, by trial", "[assembly][seat]") {
+TEST_CASE("a tongue in a fork: what its play leaves to a side, by trial", "[assembly][seat][long]") {
     const auto r = result_of(tongue_in_fork(12, 11),
                              {.from = {{"fork"}, {"left-inside"}}, .to = {{"tongue"}, {"front"}}});
     CHECK_THAT(std::abs(r.nominal), WithinAbs(0.5, 1e-9));
@@ -202,7 +202,7 @@ TEST_CASE("every body's mid-planes know the faces on both sides of them", "[join
     CHECK(planes >= 9);
 }
 
-TEST_CASE("a tab that may be wider than its gap is told, with how many", "[check][seat]") {
+TEST_CASE("a tab that may be wider than its gap is told, with how many", "[check][seat][long]") {
     // Both ± 0.2 (ISO 2768-m): the room is normal about 16 less the tab; the share is drawn.
     for (const double tab : {15.9, 15.62, 15.58, 15.0}) {
         CAPTURE(tab);

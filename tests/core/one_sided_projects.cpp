@@ -42,7 +42,7 @@ TEST_CASE("a distance is positive, whichever end is named first and however thic
                WithinAbs(5, 1e-9));
 }
 
-TEST_CASE("a sloped dimension from a face that nothing else uses is followed", "[chain]") {
+TEST_CASE("a sloped dimension from a face that nothing else uses is followed", "[chain][long]") {
     const Project p = example("crash_min");
     for (const auto& requirement : p.requirements) {
         const auto answer = answer_of(p, requirement);

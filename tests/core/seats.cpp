@@ -284,7 +284,7 @@ TEST_CASE("a part on a face slides and turns on it", "[assembly][seat]") {
     CHECK(must(file::from_json(file::to_json(p), "x")) == p);
 }
 
-TEST_CASE("what stands in a gap stays in its middle, whatever the sizes", "[assembly][seat]") {
+TEST_CASE("what stands in a gap stays in its middle, whatever the sizes", "[assembly][seat][long]") {
     for (const double gap : {16.0, 11.0}) {
         CAPTURE(gap);
         const Project p = tongue_in_fork(gap, 10);

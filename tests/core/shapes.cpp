@@ -124,7 +124,7 @@ TEST_CASE("a cross hole in a shaft takes what the two cylinders share", "[shape]
     CHECK_THAT(whole - volume_of(crossed).volume_mm3, WithinRel(8 * sum, 1e-12));
 }
 
-TEST_CASE("holes of all widths across a stepped shaft, against discs cut by strips", "[shape]") {
+TEST_CASE("holes of all widths across a stepped shaft, against discs cut by strips", "[shape][long]") {
     const std::vector<Vector2> profile{{23, 0},  {24, 1},      {24, 46},   {40.5, 46}, {41, 46.5},
                                        {41, 52}, {40.5, 52.5}, {25, 52.5}, {25, 55},   {9, 55.5},
                                        {9, 64},  {7, 64.5},    {7, 91}};

@@ -75,7 +75,7 @@ TEST_CASE("widths by the yield of normals in closed form", "[stack][ways]") {
 }
 
 TEST_CASE("with its width just what it may be, a chain meets its goal, and with any more it does not",
-          "[stack][ways]") {
+          "[stack][ways][long]") {
     std::mt19937 random(8);
     int checked = 0;
     for (int trial = 0; trial < 40; ++trial) {

@@ -135,7 +135,7 @@ double together_of(const Toleranced& t) {
 
 }
 
-TEST_CASE("what several null vectors tie goes together as often as a line passes it", "[contact]") {
+TEST_CASE("what several null vectors tie goes together as often as a line passes it", "[contact][long]") {
     for (const std::array<double, 4>& clearances :
          {std::array{0.02, 0.02, 0.02, 0.02}, std::array{0.05, 0.01, 0.03, 0.05},
           std::array{0.03, 0.04, 0.0, 0.0}, std::array{0.0, 0.0, 0.05, 0.05}}) {
