@@ -375,7 +375,8 @@ TEST_CASE("a bolt floats in both parts, a screw in one", "[chain][long]") {
     CHECK_FALSE(tells(bolted, "centred in their threads"));
 }
 
-TEST_CASE("of a gap's points the one farthest beyond a limit answers, whichever limit it is", "[chain][long]") {
+TEST_CASE("of a gap's points the one farthest beyond a limit answers, whichever limit it is",
+          "[chain][long]") {
     // A block turned by what its two pins' holes differ: at one end the gap opens as it closes at the other.
     Project p = pinned({{-10, -10}, {-10, 10}}, 0.1);
     for (const char* part : {"block", "plate"}) { // the second pin's holes are held closer
