@@ -33,6 +33,14 @@ std::vector<SplitHalves> split_halves_of(const Joint& joint, const std::vector<j
     return all;
 }
 
+std::optional<double> split_of(const Project& project, const Joint& joint) {
+    if (!has_split(project, joint)) return std::nullopt;
+    const auto views = joint::members_of(project, joint);
+    if (!views) return std::nullopt;
+    const auto halves = split_halves_of(joint, *views);
+    return halves.empty() ? std::nullopt : std::optional{halves.front().open_mm};
+}
+
 ShaftsInBores shafts_in_bores(const Project& project, const joint::Designs& designs,
                               const std::vector<const Joint*>& joints) {
     ShaftsInBores all;

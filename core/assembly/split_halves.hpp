@@ -14,6 +14,8 @@ struct SplitHalves {
 /// Whether any of its members has a face that stands back.
 bool has_split(const Project& project, const Joint& joint);
 std::vector<SplitHalves> split_halves_of(const Joint& joint, const std::vector<joint::MemberView>& views);
+/// What the fasteners of a joint are meant to leave open between two of its members, at nominal.
+std::optional<double> split_of(const Project& project, const Joint& joint);
 
 /// Shafts by the instances in whose bores they stand, and these bores.
 struct InBore {

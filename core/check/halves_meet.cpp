@@ -1,3 +1,4 @@
+#include "assembly/datums.hpp"
 #include "assembly/split_halves.hpp"
 #include "check/rules.hpp"
 #include <algorithm>
@@ -14,6 +15,22 @@ std::optional<double> room_mm(const Project& block, const Part& hub, const Featu
                shaft = joint::limits_of(block, part, std::get<Round>(find(part, cylinder)->shape));
     if (!hole || !shaft) return std::nullopt;
     return std::max(0.0, hole->max_mm - shaft->min_mm) / 2;
+}
+
+/// By how much the sizes of a half may bring its face nearer to the other half, counted from its bore.
+double face_stands_out_mm(const Project& block, const Part& half, const FeatureId& bore, const FeatureId& face) {
+    const auto datums = assembly::datums_of(block, half, {bore, face});
+    if (!datums) return 0;
+    const Vector3 out = find(half, face)->frame.z;
+    std::vector<double> by_size(datums->sizes.size());
+    for (const auto& shift : datums->shifts.at(face))
+        by_size[shift.size] += shift.along.dot(out);
+    for (const auto& shift : datums->shifts.at(bore))
+        by_size[shift.size] -= shift.along.dot(out);
+    double most = 0;
+    for (std::size_t i = 0; i < by_size.size(); ++i)
+        most += std::max(by_size[i] * datums->sizes[i].size.plus, by_size[i] * datums->sizes[i].size.minus);
+    return most;
 }
 
 struct Halves {
@@ -61,21 +78,31 @@ std::optional<Finding> of_halves(const Halves& h) {
         nothing.because = {"a split is meant to stay open: what stands in the bores of both takes the force"};
         return nothing;
     }
-    double least = h.between.open_mm;
+    double by_fit = h.between.open_mm, by_sizes = by_fit;
     for (const auto& one : gripped) {
         if (!one.touches) continue;
         const Part& shaft = *part_of(h.block, one.shaft);
         const auto near = room_mm(h.block, h.near(), one.near_bore, shaft, one.in_near),
                    far = room_mm(h.block, h.far(), one.far_bore, shaft, one.in_far);
-        if (near && far) least = std::min(least, h.between.open_mm - *near - *far);
+        if (!near || !far) continue;
+        const double left = h.between.open_mm - *near - *far;
+        by_fit = std::min(by_fit, left);
+        by_sizes = std::min(
+            by_sizes,
+            left - face_stands_out_mm(h.block, h.near(), one.near_bore, h.between.near_face.feature) -
+                face_stands_out_mm(h.block, h.far(), one.far_bore, h.between.far_face.feature));
     }
-    if (least > 0) return std::nullopt;
-    Finding meet = about(h, least);
+    if (by_sizes > 0) return std::nullopt;
+    Finding meet = about(h, by_sizes);
+    if (by_fit > 0) meet.severity = Severity::warning;
     meet.message.pattern = "{joint}: {a} and {b} may meet {short} before they grip";
-    meet.message.words.emplace("short", Quantity{-least, Unit::length});
-    meet.because = {"the split less what the bores leave round the shaft at most; halves that "
-                    "meet press on each other and no longer on what they should hold"};
-    meet.fixes = wider_splits(h, -least);
+    meet.message.words.emplace("short", Quantity{-by_sizes, Unit::length});
+    meet.because = {by_fit > 0 ? "the split less what the bores leave round the shaft and what the sizes between "
+                                 "bore and split scatter, all at their worst; halves that meet press on each "
+                                 "other and no longer on what they should hold"
+                               : "the split less what the bores leave round the shaft at most; halves that "
+                                 "meet press on each other and no longer on what they should hold"};
+    meet.fixes = wider_splits(h, -by_sizes);
     return meet;
 }
 

@@ -1,4 +1,5 @@
 #include "assembly/holding.hpp"
+#include "assembly/split_halves.hpp"
 #include "assembly/tied_joints.hpp"
 #include "check/pin_fits.hpp"
 #include "check/rules.hpp"
@@ -78,6 +79,7 @@ Findings clamps_only(const JointScene& s) {
     const Joint& j = s.joint;
     const auto does = kind::info(j.kind).does;
     if (s.located || std::ranges::find(does, "clamp") == does.end()) return {};
+    if (assembly::split_of(s.project, j)) return {}; // what the halves grip locates them
     const auto hold = assembly::hold_of(s.project, s.placement, j);
     const double play = hold ? hold->play_mm : 0;
     const Part& part = *part_of(s.project, j.members.front().instance);

@@ -1,5 +1,6 @@
 #include "presenter/figures.hpp"
 #include "assembly/holding.hpp"
+#include "assembly/split_halves.hpp"
 #include "edit/edits.hpp"
 #include "joint/design.hpp"
 #include "presenter/text.hpp"
@@ -247,6 +248,9 @@ QString holds_sentence(const Project& project, const assembly::Placement& placem
         if (QString words = without_fasteners(*design, unit); !words.isEmpty()) return words;
     const QString play = qt(rounded_length(hold->play_mm, unit));
     const auto& [x, y, z, about_x, about_y, about_z] = hold->motions;
+    if (const auto split = assembly::split_of(project, *joint); split && z != located)
+        return QString("Draws the halves together over a split of %1, on what stands in their bores.")
+            .arg(qt(rounded_length(*split, unit)));
     const QString faces =
         z == located ? "The faces locate along the fasteners." : "Does not hold the faces together.";
     if (x == located && y == located)
