@@ -192,6 +192,11 @@ void JointMap::arrange() {
             middle += nodes_[n].place / static_cast<double>(link.nodes.size());
             if (nodes_[n].layer > nodes_[upper].layer) upper = n;
         }
+        // Beside each other in one layer they have no room between them: the plate stands below, or above the
+        // lowest.
+        if (std::ranges::all_of(link.nodes,
+                                [&](std::size_t n) { return nodes_[n].layer == nodes_[upper].layer; }))
+            middle.ry() += nodes_[upper].layer > 0 ? 0.16 : -0.16;
         // Joints between the same parts stand one above the other, nearer to the part they hold than to its
         // base.
         std::vector<Link*> same;

@@ -18,7 +18,8 @@ std::optional<double> room_mm(const Project& block, const Part& hub, const Featu
 }
 
 /// By how much the sizes of a half may bring its face nearer to the other half, counted from its bore.
-double face_stands_out_mm(const Project& block, const Part& half, const FeatureId& bore, const FeatureId& face) {
+double face_stands_out_mm(const Project& block, const Part& half, const FeatureId& bore,
+                          const FeatureId& face) {
     const auto datums = assembly::datums_of(block, half, {bore, face});
     if (!datums) return 0;
     const Vector3 out = find(half, face)->frame.z;
@@ -88,20 +89,21 @@ std::optional<Finding> of_halves(const Halves& h) {
         const double left = h.between.open_mm - *near - *far;
         by_fit = std::min(by_fit, left);
         by_sizes = std::min(
-            by_sizes,
-            left - face_stands_out_mm(h.block, h.near(), one.near_bore, h.between.near_face.feature) -
-                face_stands_out_mm(h.block, h.far(), one.far_bore, h.between.far_face.feature));
+            by_sizes, left -
+                          face_stands_out_mm(h.block, h.near(), one.near_bore, h.between.near_face.feature) -
+                          face_stands_out_mm(h.block, h.far(), one.far_bore, h.between.far_face.feature));
     }
     if (by_sizes > 0) return std::nullopt;
     Finding meet = about(h, by_sizes);
     if (by_fit > 0) meet.severity = Severity::warning;
     meet.message.pattern = "{joint}: {a} and {b} may meet {short} before they grip";
     meet.message.words.emplace("short", Quantity{-by_sizes, Unit::length});
-    meet.because = {by_fit > 0 ? "the split less what the bores leave round the shaft and what the sizes between "
-                                 "bore and split scatter, all at their worst; halves that meet press on each "
-                                 "other and no longer on what they should hold"
-                               : "the split less what the bores leave round the shaft at most; halves that "
-                                 "meet press on each other and no longer on what they should hold"};
+    meet.because = {by_fit > 0
+                        ? "the split less what the bores leave round the shaft and what the sizes between "
+                          "bore and split scatter, all at their worst; halves that meet press on each "
+                          "other and no longer on what they should hold"
+                        : "the split less what the bores leave round the shaft at most; halves that "
+                          "meet press on each other and no longer on what they should hold"};
     meet.fixes = wider_splits(h, -by_sizes);
     return meet;
 }

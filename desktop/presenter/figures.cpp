@@ -250,7 +250,7 @@ QString holds_sentence(const Project& project, const assembly::Placement& placem
     const auto& [x, y, z, about_x, about_y, about_z] = hold->motions;
     if (const auto split = assembly::split_of(project, *joint); split && z != located)
         return QString("Draws the halves together over a split of %1, on what stands in their bores.")
-            .arg(qt(rounded_length(*split, unit)));
+            .arg(qt(exact_length(*split, unit)));
     const QString faces =
         z == located ? "The faces locate along the fasteners." : "Does not hold the faces together.";
     if (x == located && y == located)
