@@ -57,7 +57,7 @@ function(kollema_as_one target name)
         file(RELATIVE_PATH way ${folder} ${source})
         string(APPEND text "#include \"${way}\"\n")
     endforeach()
-    set(together ${folder}/${KOLLEMA_TOGETHER_AS}${target}_${name}.cpp)
+    set(together ${folder}/${target}_${name}.cpp)
     file(CONFIGURE OUTPUT ${together} CONTENT "${text}" @ONLY) # leaves alone what is the same
     set_source_files_properties(${ARGN} PROPERTIES HEADER_FILE_ONLY ON)
     target_sources(${target} PRIVATE ${together})
