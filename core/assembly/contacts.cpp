@@ -128,8 +128,9 @@ private:
                 add_seat(joint, c, *views, axis);
             else if (c.against_tilt)
                 against_tilt_.push_back({all_.origins.size() - 1, &joint, &c});
-            else if (is_direct(c.type) && bearings_.pass_on(joint, c, *views, axis))
-                add_direct(joint, c, *views, axis);
+            else if (is_direct(c.type))
+                if (const auto met = bearings_.met_by(joint, c, *views, axis))
+                    add_direct(joint, Bearings::through(*met, c), *views, axis, met->bearing);
         add_fasteners(joint, *design, axis);
         for (auto& halves : split_halves_of(joint, *views))
             drawn_together_.push_back({&joint, axis, std::move(halves)});
@@ -195,13 +196,15 @@ private:
                  {axis.point({middle.x(), middle.y(), c.from_mm}), axis.x, axis.z}, 0, std::move(origin));
     }
 
-    /// A shaft in a bore, a shoulder, a ring or a key, between two members.
+    /// A shaft in a bore, a shoulder, a ring or a key, between two members.  `bearing`: what alone a ring
+    /// meets; then the retained part stands where it is held by it, whatever its own width.
     void add_direct(const Joint& joint, const kind::Contact& c, const std::vector<joint::MemberView>& views,
-                    const Frame& axis) {
+                    const Frame& axis, const Joint* bearing = nullptr) {
         ContactOrigin origin{.joint = &joint, .member_a = c.a, .member_b = c.b, .only_limits = c.only_limits};
         origin.name = fmt::format("{}: {} on {}", joint.name, name(joint, c.a), name(joint, c.b));
         origin.feature_a = feature_at(joint, c, views, c.a);
-        origin.feature_b = feature_at(joint, c, views, c.b);
+        origin.feature_b =
+            bearing ? held_in(*bearing, joint.members[c.b].instance) : feature_at(joint, c, views, c.b);
         Frame frame{axis.point({c.off_axis_mm.x(), c.off_axis_mm.y(), (c.from_mm + c.to_mm) / 2}), axis.x,
                     axis.z};
         if (c.type == ContactType::key) frame = {frame.origin, axis.z, axis.y()};
@@ -274,6 +277,16 @@ private:
         if (c.type == ContactType::wall) return c.from_mm < 0 ? view.near_wall : view.far_wall;
         if (view.cylinder) return view.cylinder->id;
         return owned ? owned->id : FeatureId{};
+    }
+
+    /// Where a bearing holds a part along its axis; no feature where it does not.
+    FeatureId held_in(const Joint& bearing, const InstanceId& part) const {
+        const auto& contacts = placement_.designs.find(bearing.id)->contacts;
+        const auto stop = std::ranges::find(contacts, ContactType::stop, &kind::Contact::type);
+        const auto views = joint::members_of(project_, bearing);
+        if (stop == contacts.end() || !views) return {};
+        return feature_at(bearing, *stop, *views,
+                          bearing.members[stop->a].instance == part ? stop->a : stop->b);
     }
 
     const std::string& name(const Joint& joint, std::size_t member) const {
