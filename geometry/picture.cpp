@@ -197,8 +197,9 @@ private:
                 const auto [first, last] = within_picture(a, b);
                 const double steps =
                     std::max(1.0, std::ceil(std::max(std::abs(b.x - a.x), std::abs(b.y - a.y))));
-                for (double s = std::ceil(first * steps); s <= last * steps; ++s) {
-                    const double share = s / steps;
+                const double begin = std::ceil(first * steps);
+                for (int step = 0; begin + step <= last * steps; ++step) {
+                    const double share = (begin + step) / steps;
                     if (before_cut(from + share * (to - from)) > 0) continue;
                     const int x = static_cast<int>(std::floor(a.x + share * (b.x - a.x))),
                               y = static_cast<int>(std::floor(a.y + share * (b.y - a.y)));
