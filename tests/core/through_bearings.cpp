@@ -66,7 +66,7 @@ TEST_CASE("a ring beside a bearing holds the wheel that takes the bearing along"
     CHECK(ways_off(wheel("N7", true)).empty());
 }
 
-TEST_CASE("the play of a ring beside a bearing is that of the bearing's width", "[axis][chain]") {
+TEST_CASE("the play of a ring beside a bearing is that of the bearing's width", "[axis][chain][long]") {
     // Ring 20: groove 1.3 H13 (up to 1.44), ring 1.2 down to 1.14 (DIN 471, DIN 472); 14 down to 13.88 (ISO
     // 492).
     const auto beside = play_of_ring(wheel("N7", true));
