@@ -23,6 +23,8 @@ bool has_split(const Project& project, const Joint& joint) {
 
 std::vector<SplitHalves> split_halves_of(const Joint& joint, const std::vector<joint::MemberView>& views) {
     std::vector<SplitHalves> all;
+    const auto does = kind::info(joint.kind).does;
+    if (std::ranges::find(does, "clamp") == does.end()) return all; // dowels draw nothing together
     const auto face = [&](std::size_t m, const Feature* at) {
         return FeatureRef{joint.members[m].instance, at ? at->id : FeatureId{}};
     };

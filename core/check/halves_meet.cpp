@@ -20,9 +20,11 @@ std::optional<double> room_mm(const Project& block, const Part& hub, const Featu
 /// By how much the sizes of a half may bring its face nearer to the other half, counted from its bore.
 double face_stands_out_mm(const Project& block, const Part& half, const FeatureId& bore,
                           const FeatureId& face) {
+    const Feature* split = find(half, face); // none where a member ends in no face
+    if (!split) return 0;
     const auto datums = assembly::datums_of(block, half, {bore, face});
     if (!datums) return 0;
-    const Vector3 out = find(half, face)->frame.z;
+    const Vector3 out = split->frame.z;
     std::vector<double> by_size(datums->sizes.size());
     for (const auto& shift : datums->shifts.at(face))
         by_size[shift.size] += shift.along.dot(out);

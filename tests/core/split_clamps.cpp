@@ -142,3 +142,12 @@ TEST_CASE("a bearing between two halves is no rod with much room", "[check]") {
     REQUIRE(axle != held.parts.end());
     CHECK(axle->freedom.turns == 1);
 }
+
+TEST_CASE("dowels over a split draw nothing together", "[check][seat]") {
+    const Project p =
+        clamp({.half = {.bore_mm = 20.8, .split_mm = 0.5, .zone = "H8"}, .bolts = kind::DowelPin{}});
+    CHECK(found(p, "halves-meet").empty());
+    const auto held = assembly::holding_of(p, must(assembly::place(p)));
+    for (const auto& part : held.parts)
+        CHECK(part.rubbing.empty());
+}
